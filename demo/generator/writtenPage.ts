@@ -1,0 +1,235 @@
+import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
+import type { Picture } from '../../src/lib/core/raster/picture';
+import { PAPER_SIZES, type PaperName } from '../../src/lib/core/sheet/paperSize';
+import type { Hand } from './hands';
+import { Random } from './random';
+
+/** One thing on a page, from the top down. */
+export type Block =
+	| { readonly kind: 'label'; readonly text: string }
+	| { readonly kind: 'text'; readonly lines: readonly string[] }
+	| { readonly kind: 'table'; readonly rows: readonly (readonly string[])[] }
+	| { readonly kind: 'hydrograph'; readonly title: string }
+	| { readonly kind: 'space'; readonly lines: number };
+
+export interface PageSpec {
+	readonly seed: number;
+	readonly hand: Hand;
+	readonly paper: PaperName;
+	readonly ruling: 'ruled' | 'squared' | 'plain';
+	/** Ink colour, 0 to 255 each. Pencil is a light grey. */
+	readonly ink: readonly [number, number, number];
+	/** 0 to 1; a hard pencil pressed lightly is about 0.35. */
+	readonly pressure?: number;
+	readonly name?: string;
+	readonly pageNumber?: string;
+	readonly blocks: readonly Block[];
+	/** Pixels a millimetre. */
+	readonly scale?: number;
+	/** Writing of another page that shows through from the back. */
+	readonly showThrough?: Picture;
+}
+
+/** A drawn page and the truth about it. */
+export interface WrittenPage {
+	readonly picture: Picture;
+	/** Where each label's line begins, as a fraction of the page's height. */
+	readonly labels: readonly { readonly text: string; readonly y: number }[];
+}
+
+const PAPER_COLOUR = [247, 245, 238] as const;
+
+/** Draws one handwritten page, flat and evenly lit. */
+export function writtenPage(spec: PageSpec): WrittenPage {
+	const random = new Random(spec.seed);
+	const scale = spec.scale ?? 8;
+	const [wmm, hmm] = PAPER_SIZES[spec.paper];
+	const width = Math.round(wmm * scale);
+	const height = Math.round(hmm * scale);
+	const canvas = createCanvas(width, height);
+	const c = canvas.getContext('2d');
+	c.fillStyle = `rgb(${PAPER_COLOUR.join(',')})`;
+	c.fillRect(0, 0, width, height);
+
+	const pitch = (spec.ruling === 'squared' ? 10 : 8.5) * scale;
+	drawRuling(c, spec, width, height, scale, pitch);
+
+	const pressure = spec.pressure ?? 1;
+	const [r, g, b] = spec.ink;
+	c.fillStyle = c.strokeStyle = `rgba(${r},${g},${b},${pressure})`;
+	const size = 6.1 * scale * spec.hand.scale;
+	const write = (text: string, x: number, y: number, factor = 1) => {
+		let at = x;
+		for (const word of text.split(' ')) {
+			c.save();
+			c.font = `${size * factor * (1 + 0.03 * random.normal())}px ${spec.hand.family}`;
+			c.translate(at, y + 0.25 * scale * random.normal());
+			c.rotate(0.008 * random.normal());
+			c.fillText(word, 0, 0);
+			at += c.measureText(word).width + size * (0.25 + 0.05 * random.next());
+			c.restore();
+		}
+		return at;
+	};
+
+	const left = 31 * scale;
+	let y = 12 * scale + pitch;
+	if (spec.name) write(spec.name, width * 0.42, y - 0.2 * pitch);
+	if (spec.pageNumber) write(spec.pageNumber, width * 0.8, y - 0.2 * pitch);
+	y += 1.2 * pitch;
+
+	const labels: { text: string; y: number }[] = [];
+	for (const block of spec.blocks) {
+		switch (block.kind) {
+			case 'label':
+				labels.push({ text: block.text, y: (y - 0.75 * pitch) / height });
+				write(block.text, 9 * scale, y - 0.15 * pitch, 1.12);
+				break;
+			case 'text':
+				for (const line of block.lines) {
+					write(line, left + random.between(0, 2) * scale, y - 0.15 * pitch);
+					y += pitch;
+				}
+				break;
+			case 'table':
+				y = drawTable(c, block.rows, left, y - 0.8 * pitch, pitch, scale, write) + pitch;
+				break;
+			case 'hydrograph':
+				y = drawHydrograph(c, block.title, left, y - 0.5 * pitch, pitch, scale, random, write) + pitch;
+				break;
+			case 'space':
+				y += block.lines * pitch;
+				break;
+		}
+	}
+
+	const rgba = c.getImageData(0, 0, width, height).data;
+	const data = new Uint8ClampedArray(width * height * 3);
+	const grain = Float32Array.from({ length: 4096 }, () => random.between(-1.5, 1.5));
+	for (let i = 0, p = 0; p < rgba.length; i += 3, p += 4) {
+		// Paper is never quite even.
+		const v = grain[(i * 7 + (i >> 11)) & 4095]!;
+		data[i] = rgba[p]! + v;
+		data[i + 1] = rgba[p + 1]! + v;
+		data[i + 2] = rgba[p + 2]! + v;
+	}
+	const picture = { width, height, channels: 3, data: new Uint8Array(data.buffer) } as const;
+	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough);
+	return { picture, labels };
+}
+
+function drawRuling(
+	c: SKRSContext2D,
+	{ ruling }: PageSpec,
+	width: number,
+	height: number,
+	scale: number,
+	pitch: number
+): void {
+	if (ruling === 'plain') return;
+	c.lineWidth = 0.25 * scale;
+	c.strokeStyle = 'rgba(120,160,205,0.75)';
+	c.beginPath();
+	if (ruling === 'ruled') {
+		for (let y = 12 * scale + pitch; y < height - 8 * scale; y += pitch) {
+			c.moveTo(0, y);
+			c.lineTo(width, y);
+		}
+	} else {
+		for (let y = 4 * scale; y < height; y += pitch / 2) {
+			c.moveTo(0, y);
+			c.lineTo(width, y);
+		}
+		for (let x = 4 * scale; x < width; x += pitch / 2) {
+			c.moveTo(x, 0);
+			c.lineTo(x, height);
+		}
+	}
+	c.stroke();
+	if (ruling === 'ruled') {
+		c.strokeStyle = 'rgba(215,110,120,0.8)';
+		c.beginPath();
+		c.moveTo(28 * scale, 0);
+		c.lineTo(28 * scale, height);
+		c.stroke();
+	}
+}
+
+type Write = (text: string, x: number, y: number, factor?: number) => number;
+
+function drawTable(
+	c: SKRSContext2D,
+	rows: readonly (readonly string[])[],
+	x: number,
+	y: number,
+	pitch: number,
+	scale: number,
+	write: Write
+): number {
+	const columns = rows[0]!.length;
+	const cell = (150 * scale) / columns;
+	const bottom = y + rows.length * pitch;
+	c.lineWidth = 0.35 * scale;
+	c.beginPath();
+	for (let i = 0; i <= rows.length; i++) {
+		c.moveTo(x, y + i * pitch);
+		c.lineTo(x + columns * cell, y + i * pitch + 0.4 * scale);
+	}
+	for (let i = 0; i <= columns; i++) {
+		c.moveTo(x + i * cell, y);
+		c.lineTo(x + i * cell + 0.3 * scale, bottom);
+	}
+	c.stroke();
+	rows.forEach((row, i) =>
+		row.forEach((text, j) => write(text, x + j * cell + 2 * scale, y + (i + 0.82) * pitch, 0.85))
+	);
+	return bottom + 0.4 * pitch;
+}
+
+function drawHydrograph(
+	c: SKRSContext2D,
+	title: string,
+	x: number,
+	y: number,
+	pitch: number,
+	scale: number,
+	random: Random,
+	write: Write
+): number {
+	const w = 125 * scale;
+	const h = 8 * pitch;
+	const base = y + h;
+	c.lineWidth = 0.45 * scale;
+	c.beginPath();
+	c.moveTo(x + 6 * scale, y);
+	c.lineTo(x + 6 * scale, base);
+	c.lineTo(x + w, base + 0.5 * scale);
+	c.stroke();
+	c.beginPath();
+	for (let i = 0; i <= 60; i++) {
+		const t = i / 60;
+		const rise = Math.exp(-(((t - 0.32) / (t < 0.32 ? 0.09 : 0.24)) ** 2));
+		const px = x + (8 + 112 * t) * scale;
+		const py = base - (0.1 + 0.78 * rise) * h + 0.3 * scale * random.normal();
+		if (i === 0) c.moveTo(px, py);
+		else c.lineTo(px, py);
+	}
+	c.stroke();
+	write('Q / m3 s-1', x + 9 * scale, y + 0.7 * pitch, 0.85);
+	write('t / h', x + w - 14 * scale, base + 0.9 * pitch, 0.85);
+	write(title, x + 58 * scale, y + 1.3 * pitch, 0.85);
+	return base + 1.4 * pitch;
+}
+
+/** The other side's writing, mirrored and faint, as through thin paper. */
+function mixShowThrough(data: Uint8Array, width: number, height: number, back: Picture): void {
+	for (let y = 0; y < Math.min(height, back.height); y++) {
+		for (let x = 0; x < Math.min(width, back.width); x++) {
+			const p = (y * back.width + (back.width - 1 - x)) * back.channels;
+			const q = (y * width + x) * 3;
+			for (let k = 0; k < 3; k++) {
+				data[q + k] = Math.round(data[q + k]! * (1 - 0.16 * (1 - back.data[p + k]! / 247)));
+			}
+		}
+	}
+}

@@ -1,0 +1,67 @@
+import type { WritingMask } from '../legibility/writingMask';
+
+const COLUMNS = 36;
+const ROWS = 48;
+
+/**
+ * A small map of where the writing is on an upright page, 36 x 48 cells of 4 bits as hexadecimal
+ * digits, row by row. Two pictures of the same page have nearly the same map; two pages of one hand
+ * do not, because words and gaps fall differently. The empty string stands for a blank page.
+ */
+export function fingerprint(mask: WritingMask): string {
+	const { width, height, data } = mask;
+	const cells = new Float64Array(COLUMNS * ROWS);
+	for (let y = 0; y < height; y++) {
+		const row = Math.floor((y * ROWS) / height) * COLUMNS;
+		for (let x = 0; x < width; x++) {
+			if (data[y * width + x]) cells[row + Math.floor((x * COLUMNS) / width)]!++;
+		}
+	}
+	const sorted = [...cells].sort((a, b) => a - b);
+	const full = sorted[Math.floor(sorted.length * 0.95)]!;
+	if (full === 0 && sorted[sorted.length - 1]! < 12) return '';
+	const scale = 15 / Math.max(full, 1);
+	return [...cells].map((c) => Math.min(15, Math.round(c * scale)).toString(16)).join('');
+}
+
+/**
+ * Likeness of two fingerprints, -1 to 1: the best correlation over shifts of up to two cells each
+ * way, since two photographs of one page are never cropped quite alike. 0 where either is blank.
+ */
+export function likeness(a: string, b: string): number {
+	if (a.length !== COLUMNS * ROWS || b.length !== COLUMNS * ROWS) return 0;
+	const x = Float64Array.from(a, (d) => parseInt(d, 16));
+	const y = Float64Array.from(b, (d) => parseInt(d, 16));
+	let best = -1;
+	for (let dy = -2; dy <= 2; dy++) {
+		for (let dx = -2; dx <= 2; dx++) best = Math.max(best, correlation(x, y, dx, dy));
+	}
+	return best;
+}
+
+/** Pages at least this alike carry the same writing. */
+export const SAME_PAGE = 0.8;
+
+function correlation(a: Float64Array, b: Float64Array, dx: number, dy: number): number {
+	let n = 0;
+	let sa = 0;
+	let sb = 0;
+	let saa = 0;
+	let sbb = 0;
+	let sab = 0;
+	for (let y = Math.max(0, -dy); y < Math.min(ROWS, ROWS - dy); y++) {
+		for (let x = Math.max(0, -dx); x < Math.min(COLUMNS, COLUMNS - dx); x++) {
+			const u = a[y * COLUMNS + x]!;
+			const v = b[(y + dy) * COLUMNS + x + dx]!;
+			n++;
+			sa += u;
+			sb += v;
+			saa += u * u;
+			sbb += v * v;
+			sab += u * v;
+		}
+	}
+	const va = saa - (sa * sa) / n;
+	const vb = sbb - (sb * sb) / n;
+	return va > 0 && vb > 0 ? (sab - (sa * sb) / n) / Math.sqrt(va * vb) : 0;
+}

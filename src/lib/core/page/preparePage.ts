@@ -1,0 +1,178 @@
+import { measureLegibility } from '../legibility/measureLegibility';
+import type { Legibility } from '../legibility/legibility';
+import { paperNoise } from '../legibility/paperNoise';
+import { writingMask } from '../legibility/writingMask';
+import { fingerprint } from '../order/fingerprint';
+import { halve } from '../raster/halve';
+import { luma } from '../raster/luma';
+import type { Picture } from '../raster/picture';
+import { flatten } from '../sheet/flatten';
+import { signedArea, type Quadrilateral } from '../sheet/geometry';
+import { findOutline, type Outline } from '../sheet/outline';
+import { PAPER_SIZES, paperSize, type PaperName } from '../sheet/paperSize';
+import { proportions } from '../sheet/proportions';
+import { guessTurn, type Turn, type TurnGuess } from '../sheet/turn';
+import { evenLight } from '../tone/evenLight';
+import { finish, type FinishedPage } from '../tone/finish';
+import { paperLight } from '../tone/paperLight';
+import type { Tone } from '../tone/tone';
+
+/** What the machine found in a picture, before any page is made of it. */
+export interface PictureFacts {
+	/** In pixels, as displayed. */
+	readonly width: number;
+	readonly height: number;
+	readonly outline: Outline;
+	readonly turn: TurnGuess;
+}
+
+/** What the machine measured on a prepared page. */
+export interface PageFacts {
+	/** In pixels, upright. */
+	readonly width: number;
+	readonly height: number;
+	readonly dotsPerInch: number;
+	readonly size: PaperName | null;
+	readonly blank: boolean;
+	readonly legibility: Legibility;
+	readonly fingerprint: string;
+}
+
+/** What a prepared page is made from. */
+export interface PageSettings {
+	readonly corners: Quadrilateral;
+	readonly turn: Turn;
+	readonly tone: Tone;
+	/** Whether writing may be missing because the sheet runs out of the picture. */
+	readonly cutOff?: boolean;
+	/** The paper asked for by the rule sheet. */
+	readonly expectedPaper?: PaperName;
+}
+
+export interface PreparedPage {
+	readonly finished: FinishedPage;
+	readonly facts: PageFacts;
+	/** Milliseconds spent, by step. */
+	readonly milliseconds: Readonly<Record<'flatten' | 'tone' | 'legibility', number>>;
+}
+
+/** Dots an inch of a prepared page, unless the source holds less. */
+export const RESOLUTION = 200;
+/** Pages are not made smaller than this even from tiny pictures, so that tiles and windows fit. */
+const LEAST_RESOLUTION = 72;
+/** Writing over less of the page than this is dust. */
+const BLANK_COVERAGE = 0.0004;
+
+/** Finds the sheet in a picture and how it must be turned. */
+export function analysePicture(picture: Picture): PictureFacts {
+	const outline = findOutline(picture);
+	return {
+		width: picture.width,
+		height: picture.height,
+		outline,
+		turn: guessTurnOf(picture, outline.corners)
+	};
+}
+
+/** How the page inside these corners must be turned to be upright. */
+export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
+	const { width, height } = pageSize(picture, corners, 0, 100);
+	const flat = flatten(picture, corners, width, height);
+	return guessTurn(writingMask(luma(evenLight(flat, paperLight(flat))), paperNoise(luma(flat))));
+}
+
+/** Flattens, turns, evens out, finishes and measures one page. */
+export function preparePage(picture: Picture, settings: PageSettings): PreparedPage {
+	const started = performance.now();
+	const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
+	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
+	const flattened = performance.now();
+	const even = evenLight(flat, paperLight(flat));
+	const finished = finish(flat, settings.tone, size.dotsPerInch, even);
+	const toned = performance.now();
+	const grey = luma(even);
+	const noise = paperNoise(luma(flat));
+	// Averaging four pixels halves their noise.
+	const writing = writingMask(halve(grey), noise / 2);
+	const blank = writing.coverage < BLANK_COVERAGE;
+	const legibility = measureLegibility({
+		grey,
+		writing,
+		sourceDotsPerInch: size.sourceDotsPerInch,
+		dotsPerInch: size.dotsPerInch,
+		glare: clipped(flat),
+		noise,
+		cutOff: settings.cutOff ?? false
+	});
+	const facts: PageFacts = {
+		width: size.width,
+		height: size.height,
+		dotsPerInch: size.dotsPerInch,
+		size: size.paper,
+		blank,
+		legibility,
+		fingerprint: blank ? '' : fingerprint(writing)
+	};
+	return {
+		finished,
+		facts,
+		milliseconds: {
+			flatten: flattened - started,
+			tone: toned - flattened,
+			legibility: performance.now() - toned
+		}
+	};
+}
+
+/**
+ * The corners beginning with the one that becomes the page's top left after the turn. Flattening
+ * from there turns the page at no cost.
+ */
+export function turnCorners(corners: Quadrilateral, turn: Turn): Quadrilateral {
+	const first = (4 - turn / 90) % 4;
+	return [0, 1, 2, 3].map((i) => corners[(first + i) % 4]!) as unknown as Quadrilateral;
+}
+
+/** Size in pixels of the upright page made from these corners. */
+export function pageSize(
+	picture: Pick<Picture, 'width' | 'height'>,
+	corners: Quadrilateral,
+	turn: Turn,
+	wanted = RESOLUTION,
+	expected?: PaperName
+) {
+	const [a, b, c, d] = corners;
+	let ratio = proportions(corners, [picture.width, picture.height]);
+	if (turn === 90 || turn === 270) ratio = 1 / ratio;
+	const paper = paperSize(ratio, expected);
+	const upright = ratio <= 1;
+	// Paper that is not a known size is given the width of A4.
+	const [short, long] = paper ? PAPER_SIZES[paper] : [210, 210 / (upright ? ratio : 1 / ratio)];
+	const [wmm, hmm] = upright ? [short, long] : [long, short];
+	const seen = Math.sqrt(Math.abs(signedArea([a, b, c, d])));
+	const sourceDotsPerInch = (seen / Math.sqrt(wmm * hmm)) * 25.4;
+	const dotsPerInch = Math.round(Math.min(wanted, Math.max(sourceDotsPerInch * 1.15, LEAST_RESOLUTION)));
+	const pixels = (mm: number) => Math.max(8, Math.round((mm / 25.4) * dotsPerInch));
+	return {
+		width: pixels(wmm),
+		height: pixels(hmm),
+		dotsPerInch,
+		sourceDotsPerInch,
+		paper,
+	};
+}
+
+/** Fraction of a flattened page whose light is at the top of the scale amid paper that is not. */
+function clipped({ width, height, data }: Picture): number {
+	let burnt = 0;
+	let count = 0;
+	let sum = 0;
+	for (let i = 0; i < width * height; i += 13) {
+		const v = data[i * 3 + 1]!;
+		if (v >= 254) burnt++;
+		sum += v;
+		count++;
+	}
+	// A scan is white all over: that is not glare.
+	return sum / count > 235 ? 0 : burnt / count;
+}

@@ -1,0 +1,222 @@
+import type { EdgeMap } from './edgeMap';
+import { isConvex, signedArea, type Point, type Quadrilateral } from './geometry';
+import type { Side, SideLine, SideLines } from './sideLines';
+
+/** A sheet hypothesis with what speaks for it. */
+export interface Candidate {
+	/** Corners in pixels of the edge map, clockwise from the top left one. */
+	readonly corners: Quadrilateral;
+	readonly sides: Readonly<Record<Side, SideLine>>;
+	/** Fraction of each side along which there is an edge of the right direction, 0 to 1. */
+	readonly support: Readonly<Record<Side, number>>;
+	readonly score: number;
+}
+
+/** What a stretch of side along the border of the picture, or beyond it, counts as. */
+const UNSEEN = 0.34;
+/** A normalised gradient this strong is an edge without doubt. */
+const CERTAIN_EDGE = 1.6;
+/** Sheets smaller than this fraction of the picture are not looked for. */
+const LEAST_AREA = 0.06;
+/** Corners may lie this far outside the picture, as a fraction of its size. */
+const MARGIN = 0.08;
+/** How far past a corner a side is looked at: real sides end there, ruled lines and margins do not. */
+const OVERRUN_LENGTH = 0.07;
+const OVERRUN_WEIGHT = 0.35;
+const WEAKEST_WEIGHT = 0.55;
+const AREA_WEIGHT = 0.16;
+/** Grey levels between inside and outside that make a side as believable as it gets. */
+const FULL_STEP = 14;
+const STEP_WEIGHT = 0.22;
+
+interface Profile {
+	readonly line: SideLine;
+	/** Direction along the line: the normal turned a quarter clockwise. */
+	readonly tx: number;
+	readonly ty: number;
+	readonly from: number;
+	/** Running sums, one sample a pixel: of edge support and of the step from outside to inside. */
+	readonly support: Float32Array;
+	readonly step: Float32Array;
+}
+
+/**
+ * Tries every combination of four side lines and returns the hypotheses with the best score,
+ * best first: mean and weakest support along the sides, how much brighter the inside is, how little
+ * the sides run on past the corners, and a small reward for size (so that a sheet wins over the
+ * ruled lines in it).
+ */
+export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3): Candidate[] {
+	const profiles = {
+		top: lines.top.map((l) => profile(edges, l)),
+		right: lines.right.map((l) => profile(edges, l)),
+		bottom: lines.bottom.map((l) => profile(edges, l)),
+		left: lines.left.map((l) => profile(edges, l))
+	};
+	const { width, height } = edges;
+	const crossing = (a: Profile[], b: Profile[]) =>
+		a.map((p) => b.map((q) => intersection(p.line, q.line, width, height)));
+	const topLeft = crossing(profiles.top, profiles.left);
+	const topRight = crossing(profiles.top, profiles.right);
+	const bottomRight = crossing(profiles.bottom, profiles.right);
+	const bottomLeft = crossing(profiles.bottom, profiles.left);
+
+	const best: Candidate[] = [];
+	const whole = width * height;
+	for (let t = 0; t < profiles.top.length; t++) {
+		for (let l = 0; l < profiles.left.length; l++) {
+			const a = topLeft[t]![l];
+			if (!a) continue;
+			for (let r = 0; r < profiles.right.length; r++) {
+				const b = topRight[t]![r];
+				if (!b || b[0] <= a[0]) continue;
+				for (let bo = 0; bo < profiles.bottom.length; bo++) {
+					const c = bottomRight[bo]![r];
+					const d = bottomLeft[bo]![l];
+					if (!c || !d || c[1] <= b[1] || d[1] <= a[1] || c[0] <= d[0]) continue;
+					const corners: Quadrilateral = [a, b, c, d];
+					const area = signedArea(corners);
+					if (area < LEAST_AREA * whole) continue;
+					const borders =
+						Number(profiles.top[t]!.line.border) +
+						Number(profiles.right[r]!.line.border) +
+						Number(profiles.bottom[bo]!.line.border) +
+						Number(profiles.left[l]!.line.border);
+					if (borders > 2 || !isConvex(corners)) continue;
+					const top = side(profiles.top[t]!, a, b);
+					const right = side(profiles.right[r]!, b, c);
+					const bottom = side(profiles.bottom[bo]!, c, d);
+					const left = side(profiles.left[l]!, d, a);
+					const support = {
+						top: top.support,
+						right: right.support,
+						bottom: bottom.support,
+						left: left.support
+					};
+					const mean = (top.support + right.support + bottom.support + left.support) / 4;
+					const weakest = Math.min(top.support, right.support, bottom.support, left.support);
+					const overrun = (top.overrun + right.overrun + bottom.overrun + left.overrun) / 4;
+					const step = (top.step + right.step + bottom.step + left.step) / 4;
+					const score =
+						mean +
+						WEAKEST_WEIGHT * weakest -
+						OVERRUN_WEIGHT * overrun +
+						STEP_WEIGHT * step +
+						AREA_WEIGHT * Math.sqrt(area / whole);
+					if (best.length >= 40 && score <= best[best.length - 1]!.score) continue;
+					best.push({
+						corners,
+						sides: {
+							top: profiles.top[t]!.line,
+							right: profiles.right[r]!.line,
+							bottom: profiles.bottom[bo]!.line,
+							left: profiles.left[l]!.line
+						},
+						support,
+						score
+					});
+					best.sort((p, q) => q.score - p.score);
+					if (best.length > 40) best.pop();
+				}
+			}
+		}
+	}
+	return distinct(best, count, Math.hypot(width, height) * 0.02);
+}
+
+/** Drops hypotheses whose corners all lie within `near` pixels of a better one's. */
+function distinct(sorted: readonly Candidate[], count: number, near: number): Candidate[] {
+	const kept: Candidate[] = [];
+	for (const candidate of sorted) {
+		const same = kept.some((k) =>
+			k.corners.every((c, i) => {
+				const o = candidate.corners[i]!;
+				return Math.hypot(c[0] - o[0], c[1] - o[1]) < near;
+			})
+		);
+		if (!same) kept.push(candidate);
+		if (kept.length === count) break;
+	}
+	return kept;
+}
+
+function profile(edges: EdgeMap, line: SideLine): Profile {
+	const { width, height, gx, gy, paper } = edges;
+	const tx = -line.ny;
+	const ty = line.nx;
+	// The foot of the perpendicular from the origin, then one sample a pixel both ways.
+	const fx = line.nx * line.rho;
+	const fy = line.ny * line.rho;
+	const reach = Math.ceil(Math.hypot(width, height)) * 1.2;
+	const from = -reach;
+	const length = Math.round(2 * reach);
+	const support = new Float32Array(length + 1);
+	const step = new Float32Array(length + 1);
+	for (let i = 0; i < length; i++) {
+		const x = fx + (from + i + 0.5) * tx;
+		const y = fy + (from + i + 0.5) * ty;
+		let s = UNSEEN;
+		let difference = 0;
+		const inside = x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
+		if (inside && !line.border) {
+			s = 0;
+			for (let o = -1; o <= 1; o++) {
+				const px = (x + o * line.nx) | 0;
+				const py = (y + o * line.ny) | 0;
+				const j = py * width + px;
+				s = Math.max(s, gx[j]! * line.nx + gy[j]! * line.ny);
+			}
+			s = Math.min(s / CERTAIN_EDGE, 1);
+			const at = (o: number) => {
+				const px = Math.min(Math.max((x + o * line.nx) | 0, 0), width - 1);
+				const py = Math.min(Math.max((y + o * line.ny) | 0, 0), height - 1);
+				return paper.data[py * width + px]!;
+			};
+			difference = Math.max(-1, Math.min(1, (at(6) + at(4) - at(-4) - at(-6)) / 2 / FULL_STEP));
+		}
+		support[i + 1] = support[i]! + s;
+		step[i + 1] = step[i]! + difference;
+	}
+	return { line, tx, ty, from, support, step };
+}
+
+/** Support, step and overrun of the part of a line between two corners. */
+function side(p: Profile, start: Point, end: Point) {
+	const last = p.support.length - 1;
+	const at = (point: Point) => {
+		const t = Math.round(point[0] * p.tx + point[1] * p.ty - p.from);
+		return Math.min(Math.max(t, 0), last);
+	};
+	const one = at(start);
+	const two = at(end);
+	const from = Math.min(one, two);
+	const to = Math.max(one, two);
+	const length = Math.max(to - from, 1);
+	const beyond = Math.max(3, Math.round(length * OVERRUN_LENGTH));
+	const gap = 2;
+	const mean = (a: number, b: number) => {
+		const lo = Math.max(a, 0);
+		const hi = Math.min(b, last);
+		return hi > lo ? (p.support[hi]! - p.support[lo]!) / (hi - lo) : 0;
+	};
+	const overrun = p.line.border
+		? 0
+		: (mean(from - gap - beyond, from - gap) + mean(to + gap, to + gap + beyond)) / 2;
+	return {
+		support: (p.support[to]! - p.support[from]!) / length,
+		step: (p.step[to]! - p.step[from]!) / length,
+		overrun
+	};
+}
+
+function intersection(p: SideLine, q: SideLine, width: number, height: number): Point | null {
+	const determinant = p.nx * q.ny - p.ny * q.nx;
+	// Less than 30 degrees between two sides is no sheet seen by a camera.
+	if (Math.abs(determinant) < 0.5) return null;
+	const x = (p.rho * q.ny - q.rho * p.ny) / determinant;
+	const y = (q.rho * p.nx - p.rho * q.nx) / determinant;
+	const mx = width * MARGIN;
+	const my = height * MARGIN;
+	if (x < -mx || y < -my || x > width + mx || y > height + my) return null;
+	return [x, y];
+}

@@ -1,0 +1,120 @@
+import type { Picture } from '../raster/picture';
+import { shrinkTo } from '../raster/shrink';
+import { bestQuadrilaterals, type Candidate } from './bestQuadrilateral';
+import { edgeMap, type EdgeMap } from './edgeMap';
+import { orderCorners, wholePicture, type Point, type Quadrilateral } from './geometry';
+import { refineSides } from './refineSides';
+import { sideLines, type Side } from './sideLines';
+
+/** Where the sheet lies in a picture. */
+export interface Outline {
+	/** In pixels of the picture, clockwise from the corner nearest the top left. */
+	readonly corners: Quadrilateral;
+	/** 0 to 1; under 0.5 the corners are the whole picture, because nothing better was sure. */
+	readonly confidence: number;
+	/** `sheet`: four sides were found. `whole`: the picture is taken as it is. */
+	readonly kind: 'sheet' | 'whole';
+	/** Sides on which the sheet runs out of the picture. */
+	readonly cutOff: readonly Side[];
+}
+
+/** The search runs on a picture with this longer side: enough for a 1-pixel rim of white on white. */
+const SEARCH_SIZE = 480;
+/** The refinement runs at this size at most; beyond it, phone pictures hold only blur and noise. */
+const REFINE_SIZE = 1800;
+const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
+
+/**
+ * Finds the sheet in a picture.
+ *
+ * Edges are taken relative to their surroundings, gathered into side lines, and every combination of
+ * four is scored; the winner's sides are then refined on a larger version of the picture. A scan,
+ * whose sheet is the whole picture, is recognised by its rim being paper.
+ */
+export function findOutline(picture: Picture): Outline {
+	const { width, height } = picture;
+	if (width < 64 || height < 64) return whole(width, height, 0);
+	const small = shrinkTo(picture, SEARCH_SIZE);
+	const edges = edgeMap(small);
+	const [best, second] = bestQuadrilaterals(edges, sideLines(edges), 2);
+	const scan = rimIsPaper(edges);
+	const confidence = best ? believe(best, second, edges) : 0;
+	if (!best || confidence < 0.5) return whole(width, height, scan);
+	if (scan > 0.8 && confidence < 0.75) return whole(width, height, scan);
+
+	const sx = width / small.width;
+	const sy = height / small.height;
+	const medium = shrinkTo(picture, REFINE_SIZE);
+	const mx = medium.width / small.width;
+	const my = medium.height / small.height;
+	const fixed = SIDES.map((s) => best.sides[s].border);
+	const start = best.corners.map(([x, y]): Point => [x * mx, y * my]) as unknown as Quadrilateral;
+	const refined = refineSides(medium, start, Math.max(4, 3.2 * Math.max(mx, my)), fixed);
+	const corners = refined.map(([x, y]): Point => [(x * sx) / mx, (y * sy) / my]);
+	return {
+		corners: orderCorners(corners),
+		confidence,
+		kind: 'sheet',
+		cutOff: SIDES.filter((side, i) => best.sides[side].border || sideOutside(corners, i, width, height))
+	};
+}
+
+function whole(width: number, height: number, confidence: number): Outline {
+	return { corners: wholePicture(width, height), confidence, kind: 'whole', cutOff: [] };
+}
+
+/** True when both ends of side `i` lie outside the picture: the sheet goes on where the picture ends. */
+function sideOutside(corners: readonly Point[], i: number, width: number, height: number): boolean {
+	const slack = 0.004 * Math.max(width, height);
+	const outside = ([x, y]: Point) => x < -slack || y < -slack || x > width + slack || y > height + slack;
+	return outside(corners[i]!) && outside(corners[(i + 1) % 4]!);
+}
+
+/**
+ * How far the best hypothesis can be trusted, 0 to 1: from its mean and weakest support and its lead
+ * over the second. The weights are a logistic fit on the generator's photographs (`bench outline`
+ * prints the calibration).
+ */
+function believe(best: Candidate, second: Candidate | undefined, { width, height }: EdgeMap): number {
+	const support = SIDES.map((s) => best.support[s]);
+	const mean = support.reduce((a, b) => a + b, 0) / 4;
+	const weakest = Math.min(...support);
+	const lead = second ? Math.min(best.score - second.score, 0.2) : 0.2;
+	const area = Math.sqrt(
+		Math.abs(
+			(best.corners[2][0] - best.corners[0][0]) * (best.corners[3][1] - best.corners[1][1]) -
+				(best.corners[3][0] - best.corners[1][0]) * (best.corners[2][1] - best.corners[0][1])
+		) /
+			2 /
+			(width * height)
+	);
+	const z = -5.2 + 6 * mean + 4.5 * weakest + 5 * lead + 0.8 * area;
+	return 1 / (1 + Math.exp(-z));
+}
+
+/**
+ * How sure it is that the rim of the picture is all paper, as in a scan, 0 to 1: the rim is bright,
+ * without colour, and as bright as the middle.
+ */
+function rimIsPaper({ width, height, paper }: EdgeMap): number {
+	const rim: number[] = [];
+	const middle: number[] = [];
+	const band = Math.max(2, Math.round(Math.min(width, height) * 0.015));
+	for (let y = 0; y < height; y += 2) {
+		for (let x = 0; x < width; x += 2) {
+			const value = paper.data[y * width + x]!;
+			const inset = Math.min(x, y, width - 1 - x, height - 1 - y);
+			if (inset < band) rim.push(value);
+			else if (inset > Math.min(width, height) * 0.2) middle.push(value);
+		}
+	}
+	if (rim.length === 0 || middle.length === 0) return 0;
+	rim.sort((a, b) => a - b);
+	middle.sort((a, b) => a - b);
+	const at = (sorted: number[], q: number) => sorted[Math.floor(q * (sorted.length - 1))]!;
+	const paperLevel = at(middle, 0.8);
+	// Writing that touches the rim is allowed: 15 % of it may be dark.
+	const darkest = at(rim, 0.15);
+	const ratio = darkest / Math.max(paperLevel, 1);
+	return Math.max(0, Math.min(1, (ratio - 0.85) / 0.1)) * (paperLevel > 150 ? 1 : 0.3);
+}

@@ -1,0 +1,26 @@
+import type { Plane } from '../raster/picture';
+import { inkThreshold } from './inkThreshold';
+import { removeSpecks } from './specks';
+import { strokeWidth } from './strokeWidth';
+
+/**
+ * A page in black and white: 0 for ink and 255 for paper. The window of the local threshold is tied to
+ * the width of the strokes, which a first pass finds; specks and show-through are dropped.
+ *
+ * @param grey an evenly lit page
+ * @param dotsPerInch resolution of the page, for the first pass and the size of specks
+ */
+export function blackAndWhite(grey: Plane, dotsPerInch: number, inkWeight = 0): Plane {
+	const { width, height } = grey;
+	const guess = Math.round(dotsPerInch / 7);
+	let ink = inkThreshold(grey, guess, inkWeight);
+	const stroke = strokeWidth(ink, width, height);
+	const window = Math.min(Math.max(10 * stroke, dotsPerInch / 10), dotsPerInch / 3);
+	// A second pass only where it would see something else.
+	if (Math.abs(window / guess - 1) > 0.35) ink = inkThreshold(grey, Math.round(window), inkWeight);
+	const leastArea = Math.max(3, Math.round((dotsPerInch / 200) ** 2 * 7));
+	removeSpecks(ink, grey, leastArea);
+	const data = new Uint8Array(ink.length);
+	for (let i = 0; i < ink.length; i++) data[i] = ink[i] ? 0 : 255;
+	return { width, height, data };
+}

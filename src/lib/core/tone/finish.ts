@@ -1,0 +1,43 @@
+import { luma } from '../raster/luma';
+import type { Picture, Plane } from '../raster/picture';
+import { blackAndWhite } from './blackAndWhite';
+import { evenLight } from './evenLight';
+import { inkCurve } from './inkCurve';
+import { paperLight } from './paperLight';
+import type { Tone } from './tone';
+
+/** A finished page: one plane in greyscale (and in black and white, all 0 or 255), or colour. */
+export type FinishedPage =
+	| { readonly tone: 'colour'; readonly picture: Picture & { data: Uint8Array } }
+	| { readonly tone: 'greyscale' | 'black-and-white'; readonly plane: Plane };
+
+/**
+ * Gives a flattened page its tone.
+ *
+ * @param page flattened and upright
+ * @param dotsPerInch resolution of the page
+ * @param even the same page with even light, when the caller already has it
+ */
+export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: Picture): FinishedPage {
+	const base = tone.evenLight ? (even ?? evenLight(page, paperLight(page))) : page;
+	switch (tone.name) {
+		case 'colour': {
+			const out = new Uint8Array(base.width * base.height * 3);
+			const curve = tone.evenLight || tone.inkWeight !== 0 ? inkCurve(tone.inkWeight) : null;
+			for (let i = 0, p = 0; i < out.length; i += 3, p += base.channels) {
+				for (let c = 0; c < 3; c++) out[i + c] = curve ? curve[base.data[p + c]!]! : base.data[p + c]!;
+			}
+			return { tone: 'colour', picture: { width: base.width, height: base.height, channels: 3, data: out } };
+		}
+		case 'greyscale': {
+			const plane = luma(base);
+			if (tone.evenLight || tone.inkWeight !== 0) {
+				const curve = inkCurve(tone.inkWeight);
+				for (let i = 0; i < plane.data.length; i++) plane.data[i] = curve[plane.data[i]!]!;
+			}
+			return { tone: 'greyscale', plane };
+		}
+		case 'black-and-white':
+			return { tone: 'black-and-white', plane: blackAndWhite(luma(base), dotsPerInch, tone.inkWeight) };
+	}
+}

@@ -1,0 +1,26 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+/** Everything that runs in Node beside the web server: worker pool, command line, stand-ins, demo, benchmarks. */
+export default defineConfig({
+	publicDir: false,
+	resolve: { alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') } },
+	build: {
+		ssr: true,
+		outDir: 'build-node',
+		target: 'node20',
+		minify: false,
+		rollupOptions: {
+			input: {
+				worker: here('./src/lib/server/work/worker.ts'),
+				cli: here('./cli/main.ts'),
+				portal: here('./standins/portal/main.ts'),
+				demo: here('./demo/main.ts'),
+				bench: here('./bench/main.ts')
+			},
+			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }
+		}
+	}
+});

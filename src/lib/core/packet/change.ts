@@ -1,0 +1,177 @@
+import type { Quadrilateral } from '../sheet/geometry';
+import type { Turn } from '../sheet/turn';
+import type { Tone } from '../tone/tone';
+import { EMPTY_PACKET, type Packet, type Page, type Seam, type TrayReason } from './packet';
+
+/** Where a page is: on the strip or in the side tray, at an index from 0. */
+export type Place =
+	| { readonly on: 'strip'; readonly index: number }
+	| { readonly on: 'tray'; readonly index: number; readonly reason: TrayReason };
+
+/** Every edit that can be made to a packet, as plain data. */
+export type Change =
+	| { readonly kind: 'addPages'; readonly pages: readonly Page[]; readonly at: number }
+	| { readonly kind: 'removePages'; readonly pages: readonly string[] }
+	| { readonly kind: 'setCorners'; readonly page: string; readonly corners: Quadrilateral | null }
+	| { readonly kind: 'setTurn'; readonly page: string; readonly turn: Turn | null }
+	| { readonly kind: 'setTone'; readonly page: string; readonly tone: Tone | null }
+	| { readonly kind: 'place'; readonly page: string; readonly to: Place }
+	| { readonly kind: 'setSeam'; readonly seam: Seam }
+	| { readonly kind: 'removeSeam'; readonly seam: string }
+	| { readonly kind: 'setAttempted'; readonly question: string; readonly attempted: boolean }
+	| { readonly kind: 'setFileName'; readonly name: string | null }
+	| { readonly kind: 'together'; readonly changes: readonly Change[] };
+
+/** A change that does not fit the packet, such as one about a page that is not there. */
+export class ChangeError extends Error {
+	constructor(message: string) {
+		super(message);
+		this.name = 'ChangeError';
+	}
+}
+
+/** A packet after a change, and the change that takes it back. */
+export interface Applied {
+	readonly packet: Packet;
+	readonly inverse: Change;
+}
+
+/**
+ * Applies a change. Pure: the packet given is not touched, and applying the inverse to the result
+ * gives a packet equal to it.
+ * @throws ChangeError when the change names a page or seam that is not there, or one that is already
+ */
+export function apply(packet: Packet, change: Change): Applied {
+	switch (change.kind) {
+		case 'addPages': {
+			const pages = { ...packet.pages };
+			for (const page of change.pages) {
+				if (pages[page.id]) throw new ChangeError(`The page ${page.id} is in the packet already.`);
+				pages[page.id] = page;
+			}
+			const ids = change.pages.map((p) => p.id);
+			return {
+				packet: { ...packet, pages, strip: insert(packet.strip, change.at, ids) },
+				inverse: { kind: 'removePages', pages: ids }
+			};
+		}
+		case 'removePages':
+			return removePages(packet, change.pages);
+		case 'setCorners': {
+			const page = pageOf(packet, change.page);
+			return edited(packet, { ...page, corners: change.corners }, { ...change, corners: page.corners });
+		}
+		case 'setTurn': {
+			const page = pageOf(packet, change.page);
+			return edited(packet, { ...page, turn: change.turn }, { ...change, turn: page.turn });
+		}
+		case 'setTone': {
+			const page = pageOf(packet, change.page);
+			return edited(packet, { ...page, tone: change.tone }, { ...change, tone: page.tone });
+		}
+		case 'place': {
+			const from = placeOf(packet, change.page);
+			const lifted = {
+				...packet,
+				strip: packet.strip.filter((p) => p !== change.page),
+				tray: packet.tray.filter((t) => t.page !== change.page)
+			};
+			return { packet: put(lifted, change.page, change.to), inverse: { ...change, to: from } };
+		}
+		case 'setSeam': {
+			pageOf(packet, change.seam.page);
+			const i = packet.seams.findIndex((s) => s.id === change.seam.id);
+			const seams = i < 0 ? [...packet.seams, change.seam] : packet.seams.with(i, change.seam);
+			return {
+				packet: { ...packet, seams: sortSeams(seams) },
+				inverse:
+					i < 0
+						? { kind: 'removeSeam', seam: change.seam.id }
+						: { kind: 'setSeam', seam: packet.seams[i]! }
+			};
+		}
+		case 'removeSeam': {
+			const seam = packet.seams.find((s) => s.id === change.seam);
+			if (!seam) throw new ChangeError('This seam is not there any more.');
+			return {
+				packet: { ...packet, seams: packet.seams.filter((s) => s !== seam) },
+				inverse: { kind: 'setSeam', seam }
+			};
+		}
+		case 'setAttempted': {
+			const before = !packet.notAttempted.includes(change.question);
+			const others = packet.notAttempted.filter((q) => q !== change.question);
+			const notAttempted = change.attempted ? others : [...others, change.question].sort();
+			return { packet: { ...packet, notAttempted }, inverse: { ...change, attempted: before } };
+		}
+		case 'setFileName':
+			return {
+				packet: { ...packet, fileName: change.name },
+				inverse: { kind: 'setFileName', name: packet.fileName }
+			};
+		case 'together': {
+			let current = packet;
+			const inverses: Change[] = [];
+			for (const part of change.changes) {
+				const applied = apply(current, part);
+				current = applied.packet;
+				inverses.unshift(applied.inverse);
+			}
+			return { packet: current, inverse: { kind: 'together', changes: inverses } };
+		}
+	}
+}
+
+/** Removing is only ever the inverse of adding; the pages' own edits and seams must be gone by then. */
+function removePages(packet: Packet, ids: readonly string[]): Applied {
+	const gone = ids.map((id) => pageOf(packet, id));
+	const at = packet.strip.indexOf(ids[0] ?? '');
+	const together = ids.every((id, i) => packet.strip[at + i] === id);
+	if (at < 0 || !together || packet.seams.some((s) => ids.includes(s.page))) {
+		throw new ChangeError('These pages have been worked on since; set them aside instead.');
+	}
+	const pages = Object.fromEntries(Object.entries(packet.pages).filter(([id]) => !ids.includes(id)));
+	return {
+		packet: { ...packet, pages, strip: packet.strip.filter((p) => !ids.includes(p)) },
+		inverse: { kind: 'addPages', pages: gone, at }
+	};
+}
+
+function pageOf(packet: Packet, id: string): Page {
+	const page = Object.hasOwn(packet.pages, id) ? packet.pages[id] : undefined;
+	if (!page) throw new ChangeError('This page is not in the packet.');
+	return page;
+}
+
+function edited(packet: Packet, page: Page, inverse: Change): Applied {
+	return { packet: { ...packet, pages: { ...packet.pages, [page.id]: page } }, inverse };
+}
+
+function placeOf(packet: Packet, page: string): Place {
+	pageOf(packet, page);
+	const index = packet.strip.indexOf(page);
+	if (index >= 0) return { on: 'strip', index };
+	const t = packet.tray.findIndex((x) => x.page === page);
+	return { on: 'tray', index: t, reason: packet.tray[t]!.reason };
+}
+
+function put(packet: Packet, page: string, to: Place): Packet {
+	return to.on === 'strip'
+		? { ...packet, strip: insert(packet.strip, to.index, [page]) }
+		: { ...packet, tray: insert(packet.tray, to.index, [{ page, reason: to.reason }]) };
+}
+
+function insert<T>(list: readonly T[], index: number, items: readonly T[]): T[] {
+	const at = Math.min(Math.max(index, 0), list.length);
+	return [...list.slice(0, at), ...items, ...list.slice(at)];
+}
+
+/** Seams have no order of their own; a fixed one makes equal packets equal. */
+function sortSeams(seams: readonly Seam[]): Seam[] {
+	return [...seams].sort((a, b) => (a.id < b.id ? -1 : a.id > b.id ? 1 : 0));
+}
+
+/** The packet after a list of changes, from nothing. */
+export function replay(changes: readonly Change[]): Packet {
+	return changes.reduce<Packet>((packet, change) => apply(packet, change).packet, EMPTY_PACKET);
+}

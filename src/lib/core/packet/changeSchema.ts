@@ -1,0 +1,72 @@
+import Joi from 'joi';
+import { TONES } from '../tone/tone';
+import type { Change } from './change';
+import { TRAY_REASONS } from './packet';
+
+const id = Joi.string().min(1).max(64);
+const coordinate = Joi.number().min(-100_000).max(100_000);
+const index = Joi.number().integer().min(0).max(10_000);
+const kind = (name: Change['kind']) => Joi.string().valid(name).required();
+
+const place = Joi.alternatives(
+	Joi.object({ on: Joi.string().valid('strip').required(), index: index.required() }),
+	Joi.object({
+		on: Joi.string().valid('tray').required(),
+		index: index.required(),
+		reason: Joi.string()
+			.valid(...TRAY_REASONS)
+			.required()
+	})
+);
+
+const edits = [
+	Joi.object({
+		kind: kind('setCorners'),
+		page: id.required(),
+		corners: Joi.array().length(4).items(Joi.array().length(2).items(coordinate)).allow(null).required()
+	}),
+	Joi.object({
+		kind: kind('setTurn'),
+		page: id.required(),
+		turn: Joi.number().valid(0, 90, 180, 270).allow(null).required()
+	}),
+	Joi.object({
+		kind: kind('setTone'),
+		page: id.required(),
+		tone: Joi.object({
+			name: Joi.string()
+				.valid(...TONES)
+				.required(),
+			evenLight: Joi.boolean().required(),
+			inkWeight: Joi.number().min(-2).max(2).required()
+		})
+			.allow(null)
+			.required()
+	}),
+	Joi.object({ kind: kind('place'), page: id.required(), to: place.required() }),
+	Joi.object({
+		kind: kind('setSeam'),
+		seam: Joi.object({
+			id: id.required(),
+			page: id.required(),
+			y: Joi.number().min(0).max(1).required(),
+			questions: Joi.array().items(Joi.string().max(20)).max(60).unique().required()
+		}).required()
+	}),
+	Joi.object({ kind: kind('removeSeam'), seam: id.required() }),
+	Joi.object({
+		kind: kind('setAttempted'),
+		question: Joi.string().max(20).required(),
+		attempted: Joi.boolean().required()
+	}),
+	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null).required() })
+];
+
+/** The edits a person may send; adding and removing pages is the server's own. */
+export const changeSchema = Joi.alternatives(
+	...edits,
+	Joi.object({
+		kind: kind('together'),
+		changes: Joi.array().min(1).max(2000).items(Joi.alternatives(...edits)).required()
+	})
+).required();

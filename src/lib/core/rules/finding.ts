@@ -1,0 +1,69 @@
+import type { Change } from '../packet/change';
+import type { Packet } from '../packet/packet';
+import type { PageFacts } from '../page/preparePage';
+import type { Outline } from '../sheet/outline';
+import type { TurnGuess } from '../sheet/turn';
+import type { RuleName, RuleSheet } from './ruleSheet';
+
+/** Where in the workspace something is done. */
+export const TASKS = ['gather', 'square', 'tone', 'order', 'map', 'name', 'hand-in'] as const;
+export type Task = (typeof TASKS)[number];
+
+/** One way to mend what a finding says: go to a place, or do it at once. */
+export interface Fix {
+	readonly label: string;
+	readonly task: Task;
+	readonly page?: string;
+	/** Done in one click; otherwise the click only leads to the place. */
+	readonly change?: Change;
+}
+
+/** What a rule says of a packet, with its evidence. */
+export interface Finding {
+	readonly rule: RuleName;
+	readonly level: 'clear' | 'look' | 'blocks';
+	/** The evidence, as a sentence or two. */
+	readonly message: string;
+	/** Positions on the strip, from 1. */
+	readonly pages: readonly number[];
+	readonly fix?: Fix;
+}
+
+/** What is known of a page besides its settings; null while it is being worked out. */
+export interface PageEvidence {
+	readonly prepared: PageFacts | null;
+	readonly outline: Pick<Outline, 'confidence' | 'kind' | 'cutOff'> | null;
+	readonly turn: TurnGuess | null;
+	/** Bytes of the page in the file, when it has been encoded. */
+	readonly bytes: number | null;
+}
+
+/** Everything a rule may look at. */
+export interface CheckInput {
+	readonly sheet: RuleSheet;
+	readonly packet: Packet;
+	readonly evidence: Readonly<Record<string, PageEvidence | undefined>>;
+	readonly person: { readonly given: string; readonly family: string };
+	/** Milliseconds since 1970. */
+	readonly now: number;
+}
+
+/** "page 3", "pages 2 and 5", "pages 1, 2 and 4". */
+export function namePages(positions: readonly number[]): string {
+	return `${positions.length === 1 ? 'page' : 'pages'} ${list(positions.map(String))}`;
+}
+
+/** "a", "a and b", "a, b and c". */
+export function list(items: readonly string[]): string {
+	if (items.length < 2) return items.join('');
+	return `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
+}
+
+export function plural(count: number, one: string, many = `${one}s`): string {
+	return `${count} ${count === 1 ? one : many}`;
+}
+
+/** "Pages 2 and 5". */
+export function capital(text: string): string {
+	return text.charAt(0).toUpperCase() + text.slice(1);
+}

@@ -1,0 +1,50 @@
+import { piecesByQuestion, stretchesOf } from '../../mapping/stretches';
+import { list, type CheckInput, type Finding } from '../finding';
+import { answerables } from '../question';
+import { levelOf } from '../ruleSheet';
+
+/** Every question has a stretch, or the student says it was not attempted. */
+export function allAnswered({ sheet, packet }: CheckInput): Finding {
+	const pieces = piecesByQuestion(stretchesOf(packet));
+	const ids = answerables(sheet.questions).map((q) => q.id);
+	const open = ids.filter((id) => !pieces.has(id) && !packet.notAttempted.includes(id));
+	const both = ids.filter((id) => pieces.has(id) && packet.notAttempted.includes(id));
+	if (open.length > 0) {
+		return {
+			rule: 'allAnswered',
+			level: levelOf(sheet, 'allAnswered'),
+			message:
+				open.length === ids.length
+					? 'No question has been placed on the pages yet.'
+					: `Nothing is placed for ${list(open)}.`,
+			pages: [],
+			fix: { label: `Place question ${open[0]}`, task: 'map' }
+		};
+	}
+	if (both.length > 0) {
+		return {
+			rule: 'allAnswered',
+			level: 'look',
+			message: `${list(both)} is marked not attempted, but work is placed for it.`,
+			pages: [],
+			fix: {
+				label: 'Take the mark away',
+				task: 'map',
+				change: {
+					kind: 'together',
+					changes: both.map((question) => ({ kind: 'setAttempted', question, attempted: true }))
+				}
+			}
+		};
+	}
+	const skipped = packet.notAttempted.filter((id) => ids.includes(id));
+	const answered = ids.filter((id) => pieces.has(id));
+	return {
+		rule: 'allAnswered',
+		level: 'clear',
+		message: skipped.length
+			? `${list(answered) || 'None'} placed; ${list(skipped)} not attempted`
+			: list(answered),
+		pages: []
+	};
+}

@@ -1,0 +1,41 @@
+import { describeReasons } from '../../legibility/describe';
+import { VERDICTS } from '../../legibility/legibility';
+import { capital, namePages, type CheckInput, type Finding } from '../finding';
+import { levelOf } from '../ruleSheet';
+
+/** No page reads worse than the bar. A page that nobody could grade is always worth a look. */
+export function legibility({ sheet, packet, evidence }: CheckInput): Finding {
+	const bar = VERDICTS.indexOf(sheet.legibility ?? 'doubtful');
+	const waiting: number[] = [];
+	const weak: { position: number; page: string; score: number }[] = [];
+	packet.strip.forEach((page, i) => {
+		const facts = evidence[page]?.prepared;
+		if (!facts) waiting.push(i + 1);
+		else if (!facts.blank && VERDICTS.indexOf(facts.legibility.verdict) < bar) {
+			weak.push({ position: i + 1, page, score: facts.legibility.score });
+		}
+	});
+	if (weak.length > 0) {
+		const worst = [...weak].sort((a, b) => a.score - b.score)[0]!;
+		const facts = evidence[worst.page]!.prepared!;
+		const positions = weak.map((w) => w.position);
+		return {
+			rule: 'legibility',
+			level: levelOf(sheet, 'legibility'),
+			message:
+				`${capital(namePages(positions))} ${weak.length === 1 ? 'reads' : 'read'} badly. ` +
+				`Page ${worst.position}: ${describeReasons(facts.legibility)}`,
+			pages: positions,
+			fix: { label: `Show page ${worst.position}`, task: 'tone', page: worst.page }
+		};
+	}
+	if (waiting.length > 0) {
+		return {
+			rule: 'legibility',
+			level: 'look',
+			message: `${capital(namePages(waiting))} ${waiting.length === 1 ? 'is' : 'are'} still being prepared.`,
+			pages: waiting
+		};
+	}
+	return { rule: 'legibility', level: 'clear', message: 'Every page reads well enough', pages: [] };
+}

@@ -1,0 +1,35 @@
+import { stretchesOf } from '../../mapping/stretches';
+import type { CheckInput, Finding } from '../finding';
+import { answerables } from '../question';
+import { levelOf } from '../ruleSheet';
+
+/** Stretches follow the assignment's order. */
+export function questionOrder({ sheet, packet }: CheckInput): Finding {
+	const rank = new Map(answerables(sheet.questions).map((q, i) => [q.id, i]));
+	let last = -1;
+	let lastName = '';
+	for (const stretch of stretchesOf(packet)) {
+		for (const question of stretch.questions) {
+			const r = rank.get(question);
+			if (r === undefined) continue;
+			if (r < last) {
+				const piece = stretch.pieces[0]!;
+				return {
+					rule: 'questionOrder',
+					level: levelOf(sheet, 'questionOrder'),
+					message: `On page ${piece.position}, ${question} comes after ${lastName}.`,
+					pages: [piece.position],
+					fix: { label: 'Put the pages in order', task: 'order', page: piece.page }
+				};
+			}
+			last = r;
+			lastName = question;
+		}
+	}
+	return {
+		rule: 'questionOrder',
+		level: 'clear',
+		message: last < 0 ? 'Nothing is placed yet' : 'As in the assignment',
+		pages: []
+	};
+}

@@ -1,0 +1,26 @@
+import { capital, namePages, type CheckInput, type Finding } from '../finding';
+import { levelOf } from '../ruleSheet';
+
+/** Below this the writing does not tell which way is up, and a person should look. */
+const SURE = 0.3;
+
+/** Every page is upright; where the writing did not tell, a person has to have set the turn. */
+export function upright({ sheet, packet, evidence }: CheckInput): Finding {
+	const unsure: { position: number; page: string }[] = [];
+	packet.strip.forEach((page, i) => {
+		const known = evidence[page];
+		if (!known?.turn || known.prepared?.blank || packet.pages[page]?.turn !== null) return;
+		if (known.turn.confidence < SURE) unsure.push({ position: i + 1, page });
+	});
+	if (unsure.length === 0) {
+		return { rule: 'upright', level: 'clear', message: 'Every page is upright', pages: [] };
+	}
+	const positions = unsure.map((u) => u.position);
+	return {
+		rule: 'upright',
+		level: levelOf(sheet, 'upright'),
+		message: `${capital(namePages(positions))}: the writing does not tell which way is up.`,
+		pages: positions,
+		fix: { label: `Look at page ${positions[0]}`, task: 'square', page: unsure[0]!.page }
+	};
+}

@@ -1,0 +1,105 @@
+import Joi from 'joi';
+import { patternProblem } from '../naming/namePattern';
+import { PAPER_SIZES } from '../sheet/paperSize';
+import { TONES } from '../tone/tone';
+import { answerables } from './question';
+import { RULES, type RuleSheet } from './ruleSheet';
+
+const label = Joi.string().trim().pattern(/^[\p{L}\p{N}]{1,6}$/u).messages({
+	'string.pattern.base': '{#label} must be one to six letters or digits, without "Q" or brackets'
+});
+const marks = Joi.number().min(0).max(1000);
+
+/** The documented JSON form of a rule sheet (docs/formats.md). */
+export const ruleSheetSchema = Joi.object<RuleSheet>({
+	title: Joi.string().trim().min(1).max(200).required(),
+	course: Joi.string().trim().max(60).allow(''),
+	due: Joi.string()
+		.isoDate()
+		.pattern(/(Z|[+-]\d\d:\d\d)$/)
+		.messages({ 'string.pattern.base': '{#label} must end with a time zone, such as +01:00 or Z' }),
+	questions: Joi.array()
+		.min(1)
+		.max(60)
+		.items(
+			Joi.object({
+				label: label.required(),
+				marks,
+				newPage: Joi.boolean(),
+				parts: Joi.array()
+					.max(26)
+					.items(Joi.object({ label: label.required(), marks }))
+			})
+		)
+		.required(),
+	pages: Joi.object({
+		min: Joi.number().integer().min(1).max(600),
+		max: Joi.number().integer().min(1).max(600),
+		size: Joi.string().valid(...Object.keys(PAPER_SIZES))
+	}).custom((pages: { min?: number; max?: number }, helpers) =>
+		pages.min && pages.max && pages.min > pages.max
+			? helpers.message({ custom: '"pages.min" must not be larger than "pages.max"' })
+			: pages
+	),
+	file: Joi.object({
+		namePattern: Joi.string()
+			.trim()
+			.max(120)
+			.custom((pattern: string, helpers) => {
+				const problem = patternProblem(pattern);
+				return problem ? helpers.message({ custom: `"file.namePattern": ${problem}` }) : pattern;
+			}),
+		type: Joi.string().valid('pdf', 'zip'),
+		maxBytes: Joi.number().integer().min(10_000).max(500_000_000)
+	}),
+	tone: Joi.array()
+		.items(Joi.string().valid(...TONES))
+		.min(1)
+		.unique(),
+	legibility: Joi.string().valid('doubtful', 'clear'),
+	levels: Joi.object(
+		Object.fromEntries(RULES.map((rule) => [rule, Joi.string().valid('blocks', 'look')]))
+	)
+})
+	.custom((sheet: RuleSheet, helpers) => {
+		const seen = new Set<string>();
+		for (const { id } of answerables(sheet.questions)) {
+			if (seen.has(id)) {
+				return helpers.message({ custom: `"questions": the label "${id}" is there twice` });
+			}
+			seen.add(id);
+		}
+		return sheet;
+	})
+	.label('rule sheet');
+
+/** What is wrong with a rule sheet, one sentence for each field. */
+export class RuleSheetError extends Error {
+	constructor(readonly problems: readonly { readonly field: string; readonly message: string }[]) {
+		super(`The rule sheet cannot be used: ${problems.map((p) => p.message).join('; ')}.`);
+		this.name = 'RuleSheetError';
+	}
+}
+
+/**
+ * Checks what claims to be a rule sheet.
+ * @throws RuleSheetError naming every field that is wrong
+ */
+export function parseRuleSheet(value: unknown): RuleSheet {
+	const { value: sheet, error } = ruleSheetSchema.validate(value, {
+		abortEarly: false,
+		convert: true,
+		errors: { wrap: { label: '"' } }
+	});
+	if (error) {
+		throw new RuleSheetError(
+			error.details.map((d) => ({ field: d.path.join('.') || fieldIn(d.message), message: d.message }))
+		);
+	}
+	return sheet;
+}
+
+/** Messages written for the whole sheet begin with the field in quotes. */
+function fieldIn(message: string): string {
+	return /^"([^"]+)"/.exec(message)?.[1] ?? '';
+}

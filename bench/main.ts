@@ -1,0 +1,8 @@
+import { benchOutlines } from './outlines';
+import { benchPreparation } from './preparation';
+
+const [, , what = 'all', ...rest] = process.argv;
+const print = (line: string) => console.log(line);
+
+if (what === 'all' || what === 'preparation') await benchPreparation(print);
+if (what === 'all' || what === 'outlines') benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);

@@ -1,0 +1,24 @@
+import { inspect } from './inspect';
+import { prepareFiles } from './prepare';
+
+/** Set before anything prints: standard output holds results only. */
+const [, , command, ...rest] = process.argv;
+
+async function main(): Promise<number> {
+	switch (command) {
+		case 'inspect':
+			return inspect(rest);
+		case 'prepare':
+			return prepareFiles(rest);
+		default:
+			process.stderr.write('Use: membrana inspect … or membrana prepare …\n');
+			return 1;
+	}
+}
+
+try {
+	process.exitCode = await main();
+} catch (error) {
+	process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+	process.exitCode = 1;
+}

@@ -1,0 +1,131 @@
+import { basename, join } from 'node:path';
+import { randomUUID } from 'node:crypto';
+import type { Change } from '../src/lib/core/packet/change';
+import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
+import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
+import { hashPassword } from '../src/lib/server/access/password';
+import type { House } from '../src/lib/server/house';
+import { packetPages } from '../src/lib/server/packetView';
+import { addAssignment, assignmentById } from '../src/lib/server/store/assignments';
+import { addCourse, enrol } from '../src/lib/server/store/courses';
+import { beginDelivery, beginFile, deliveryById, fileById } from '../src/lib/server/store/deliveries';
+import { command, openPacket, packetById, type PacketRow } from '../src/lib/server/store/packets';
+import { addPerson } from '../src/lib/server/store/people';
+import { addSource } from '../src/lib/server/store/sources';
+import { COURSE, ruleSheets, STUDENTS, TEACHER } from './school';
+
+/** Fills an empty data folder: the school, three assignments, one half done and one handed in. */
+export async function fill(house: House, pictures: string): Promise<void> {
+	const { db } = house;
+	const course = await addCourse(db, COURSE.code, COURSE.title);
+	const hash = new Map<string, string>();
+	for (const { password } of [TEACHER, ...STUDENTS]) {
+		if (!hash.has(password)) hash.set(password, await hashPassword(password));
+	}
+	const add = async (p: { login: string; given: string; family: string; password: string }) =>
+		addPerson(db, { ...p, passwordHash: hash.get(p.password)! });
+	const teacher = await add(TEACHER);
+	await enrol(db, course, teacher, 'teacher');
+	const students: string[] = [];
+	for (const student of STUDENTS) {
+		const id = await add(student);
+		students.push(id);
+		await enrol(db, course, id, 'student');
+	}
+	const sheets = ruleSheets(Date.now());
+	await addAssignment(db, course, sheets.lode, teacher);
+	const levelling = await addAssignment(db, course, sheets.levelling, teacher);
+	const rainfall = await addAssignment(db, course, sheets.rainfall, teacher);
+
+	const file = (name: string) => join(pictures, name);
+	const ilka = students[0]!;
+	const half = await bringIn(house, levelling, ilka, [
+		file('more/scan 14 (2).jpg'),
+		file('more/upside down.jpg'),
+		file('more/lamp on the page.jpg'),
+		file('more/blank.jpg')
+	]);
+	await edit(house, half.id, ilka, { kind: 'setSeam', seam: seam(half, 0, 0.1, '1') });
+	await edit(house, half.id, ilka, {
+		kind: 'place',
+		page: half.state.strip[3]!,
+		to: { on: 'tray', index: 0, reason: 'blank' }
+	});
+
+	const done = await bringIn(house, rainfall, ilka, [
+		file('rain-gauge/rain 1.jpg'),
+		file('rain-gauge/rain 2.jpg')
+	]);
+	await edit(house, done.id, ilka, { kind: 'setSeam', seam: seam(done, 0, 0.08, '1') });
+	await edit(house, done.id, ilka, { kind: 'setSeam', seam: seam(done, 1, 0.08, '2') });
+	await handIn(house, done.id, ilka, sheets.rainfall, STUDENTS[0]);
+}
+
+function seam(packet: PacketRow, index: number, y: number, question: string) {
+	return { id: randomUUID(), page: packet.state.strip[index]!, y, questions: [question] };
+}
+
+async function edit(house: House, packetId: string, personId: string, change: Change): Promise<void> {
+	await command(house.db, packetId, personId, null, { kind: 'edit', change });
+}
+
+/** Brings files in as an upload would, and waits until their pages are prepared. */
+async function bringIn(
+	house: House,
+	assignmentId: string,
+	personId: string,
+	files: readonly string[]
+): Promise<PacketRow> {
+	const { db, vault, queue } = house;
+	const packetId = await openPacket(db, assignmentId, personId);
+	for (const [place, path] of files.entries()) {
+		const kept = await vault.put(path);
+		const { id } = await addSource(db, {
+			...kept,
+			packetId,
+			uploadId: randomUUID(),
+			name: basename(path),
+			batch: 1,
+			place
+		});
+		await queue.add('take-in', { sourceId: id });
+	}
+	const sheet = (await assignmentById(db, assignmentId))!.ruleSheet;
+	return until('its pages to be prepared', async () => {
+		const packet = (await packetById(db, packetId))!;
+		const { pages } = await packetPages(db, packet, sheet);
+		const ready = Object.values(pages).filter((p) => p.prepared).length;
+		return ready === files.length ? packet : null;
+	});
+}
+
+async function handIn(
+	house: House,
+	packetId: string,
+	personId: string,
+	sheet: RuleSheet,
+	person: { given: string; family: string }
+): Promise<void> {
+	const { db, queue } = house;
+	const packet = (await packetById(db, packetId))!;
+	const file = await beginFile(db, packetId, packet.version, expectedFileName(sheet, person), 'pdf');
+	await queue.add('make-file', { fileId: file.id });
+	await until('the file to be made', async () => (await fileById(db, file.id))!.state === 'ready');
+	const id = await beginDelivery(db, {
+		packetId,
+		fileId: file.id,
+		personId,
+		idempotencyKey: `${packetId}/${randomUUID()}`
+	});
+	await queue.add('deliver', { deliveryId: id });
+	await until('the portal to confirm', async () => (await deliveryById(db, id))!.state === 'received');
+}
+
+async function until<T>(what: string, look: () => Promise<T | null | false>): Promise<T> {
+	for (let i = 0; i < 600; i++) {
+		const found = await look();
+		if (found) return found;
+		await new Promise((done) => setTimeout(done, 100));
+	}
+	throw new Error(`Waited a minute in vain for ${what}.`);
+}

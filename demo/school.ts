@@ -1,0 +1,80 @@
+import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
+
+// Alder Fen Field School and everybody in it are made up.
+
+export const COURSE = { code: 'HY-2', title: 'Stream Hydrology' } as const;
+
+export const TEACHER = { login: 'maren', given: 'Maren', family: 'Oskamp', password: 'reedbed' } as const;
+
+export const STUDENTS = [
+	{ login: 'ilka', given: 'Ilka', family: 'Brandsma', password: 'waterlily' },
+	{ login: 'tobias', given: 'Tobias', family: 'Okoro-Lind', password: 'sandbank' },
+	{ login: 'senna', given: 'Senna', family: 'Vartiainen', password: 'sandbank' },
+	{ login: 'jorrit', given: 'Jorrit', family: 'Amsel', password: 'sandbank' },
+	{ login: 'nadia', given: 'Nadia', family: 'Ferreyra', password: 'sandbank' },
+	{ login: 'piet', given: 'Piet', family: 'Zwartveen', password: 'sandbank' },
+	{ login: 'amara', given: 'Amara', family: 'Dellacroix', password: 'sandbank' },
+	{ login: 'hugo', given: 'Hugo', family: 'Lindqvist', password: 'sandbank' },
+	{ login: 'yara', given: 'Yara', family: 'Benhaddou', password: 'sandbank' },
+	{ login: 'owen', given: 'Owen', family: 'Tresidder', password: 'sandbank' },
+	{ login: 'mirthe', given: 'Mirthe', family: 'Kalverboer', password: 'sandbank' },
+	{ login: 'dov', given: 'Dov', family: 'Rosenquist', password: 'sandbank' }
+] as const;
+
+/** Due times lie ahead of whenever the demo is started. */
+export function ruleSheets(now: number): Record<'lode' | 'levelling' | 'rainfall', RuleSheet> {
+	const due = (days: number, hour: number) => {
+		const date = new Date(now + days * 86_400_000);
+		date.setUTCHours(hour - 1, 0, 0, 0);
+		return `${new Date(date.getTime() + 3_600_000).toISOString().slice(0, 19)}+01:00`;
+	};
+	return {
+		lode: {
+			title: 'Worksheet 3: Gauging the Lode',
+			course: COURSE.code,
+			due: due(2, 18),
+			questions: [
+				{ label: '1', marks: 6 },
+				{
+					label: '2',
+					parts: [
+						{ label: 'a', marks: 3 },
+						{ label: 'b', marks: 3 }
+					]
+				},
+				{ label: '3', marks: 8, newPage: true },
+				{ label: '4', marks: 5 }
+			],
+			pages: { min: 3, max: 6, size: 'A4' },
+			file: { namePattern: '{family}_{given}_{course}_W3', type: 'pdf', maxBytes: 5_000_000 },
+			tone: ['greyscale', 'black-and-white'],
+			legibility: 'doubtful',
+			levels: { pageCount: 'blocks', duplicates: 'look', legibility: 'look' }
+		},
+		levelling: {
+			title: 'Worksheet 2: Levelling the Weir',
+			course: COURSE.code,
+			due: due(5, 12),
+			questions: [
+				{ label: '1', marks: 10 },
+				{ label: '2', marks: 5 },
+				{ label: '3', marks: 5 }
+			],
+			pages: { min: 2, max: 5, size: 'A4' },
+			file: { namePattern: '{family}_{given}_{course}_W2', type: 'pdf', maxBytes: 4_000_000 },
+			legibility: 'doubtful'
+		},
+		rainfall: {
+			title: 'Worksheet 1: Reading the Rain Gauge',
+			course: COURSE.code,
+			due: due(9, 18),
+			questions: [
+				{ label: '1', marks: 4 },
+				{ label: '2', marks: 6 }
+			],
+			pages: { min: 1, max: 3, size: 'A4' },
+			file: { namePattern: '{family}_{given}_{course}_W1', type: 'pdf', maxBytes: 4_000_000 },
+			tone: ['black-and-white']
+		}
+	};
+}

@@ -1,0 +1,19 @@
+import type { PageFacts, PictureFacts } from '../page/preparePage';
+import type { PageEvidence } from './finding';
+
+/** What has been found out about one page so far. */
+export interface KnownPage {
+	readonly picture: PictureFacts | null;
+	readonly prepared: PageFacts | null;
+	readonly bytes: number | null;
+}
+
+/** The evidence that rules look at, from what is known of the pages. */
+export function evidenceOf(pages: Readonly<Record<string, KnownPage>>): Record<string, PageEvidence> {
+	return Object.fromEntries(
+		Object.entries(pages).map(([id, { picture, prepared, bytes }]) => [
+			id,
+			{ prepared, bytes, outline: picture?.outline ?? null, turn: picture?.turn ?? null }
+		])
+	);
+}

@@ -1,0 +1,66 @@
+import { error } from '@sveltejs/kit';
+import { assignmentById, type Assignment } from '../store/assignments';
+import { roleIn } from '../store/courses';
+import type { Database } from '../store/database';
+import { packetById, type PacketRow } from '../store/packets';
+import { personById, type Person } from '../store/people';
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+// What a person may not see does not exist for them: every refusal below is the same 404, so that
+// nobody learns by asking which packets and assignments there are.
+const nothingHere = () => error(404, 'There is nothing here, or it is not yours to see.');
+
+/** The person signed in. Throws 401 otherwise. */
+export function signedIn(locals: App.Locals): Person {
+	return locals.person ?? error(401, 'Sign in first.');
+}
+
+export interface PacketAccess {
+	readonly packet: PacketRow;
+	readonly assignment: Assignment;
+	/** Whose packet it is. */
+	readonly owner: Person;
+	readonly me: Person;
+	readonly as: 'owner' | 'teacher';
+}
+
+/** A student sees and edits their own packets, a teacher those of their own courses; nobody else. */
+export async function packetFor(db: Database, locals: App.Locals, id: string): Promise<PacketAccess> {
+	const me = signedIn(locals);
+	if (!UUID.test(id)) nothingHere();
+	const packet = await packetById(db, id);
+	if (!packet) return nothingHere();
+	const assignment = (await assignmentById(db, packet.assignmentId))!;
+	const owner = (await personById(db, packet.personId))!;
+	const role = await roleIn(db, assignment.courseId, me.id);
+	if (role === 'teacher') return { packet, assignment, owner, me, as: 'teacher' };
+	if (role === 'student' && packet.personId === me.id) return { packet, assignment, owner, me, as: 'owner' };
+	return nothingHere();
+}
+
+/** An assignment that this person may see: anyone in its course. */
+export async function assignmentFor(
+	db: Database,
+	locals: App.Locals,
+	id: string
+): Promise<{ assignment: Assignment; me: Person; role: 'teacher' | 'student' }> {
+	const me = signedIn(locals);
+	if (!UUID.test(id)) nothingHere();
+	const assignment = await assignmentById(db, id);
+	const role = assignment && (await roleIn(db, assignment.courseId, me.id));
+	return assignment && role ? { assignment, me, role } : nothingHere();
+}
+
+/** An assignment whose rule sheet this person may write: a teacher of its course. */
+export async function assignmentToEdit(db: Database, locals: App.Locals, id: string) {
+	const found = await assignmentFor(db, locals, id);
+	return found.role === 'teacher' ? found : nothingHere();
+}
+
+/** Whether this person may set assignments in a course. */
+export async function courseToTeach(db: Database, locals: App.Locals, courseId: string): Promise<Person> {
+	const me = signedIn(locals);
+	if (!UUID.test(courseId) || (await roleIn(db, courseId, me.id)) !== 'teacher') nothingHere();
+	return me;
+}

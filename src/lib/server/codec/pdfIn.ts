@@ -1,0 +1,79 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { createCanvas } from '@napi-rs/canvas';
+import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
+import type { Picture } from '../../core/raster/picture';
+import { LIMITS } from './limits';
+import { SourceError } from './sourceError';
+
+/** Dots an inch at which pages are drawn. */
+const RESOLUTION = 200;
+
+const home = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
+const folder = (name: string) => join(home, name) + '/';
+
+async function openPdf(path: string): Promise<pdfjs.PDFDocumentProxy> {
+	const task = pdfjs.getDocument({
+		data: new Uint8Array(await readFile(path)),
+		standardFontDataUrl: folder('standard_fonts'),
+		cMapUrl: folder('cmaps'),
+		wasmUrl: folder('wasm'),
+		iccUrl: folder('iccs'),
+		isEvalSupported: false,
+		disableFontFace: true,
+		verbosity: pdfjs.VerbosityLevel.ERRORS
+	});
+	try {
+		return await task.promise;
+	} catch (error) {
+		await task.destroy();
+		if ((error as Error).name === 'PasswordException') {
+			throw new SourceError('This PDF is locked with a password. Save a copy without it and bring that in.');
+		}
+		throw new SourceError('This PDF is damaged and cannot be opened. Export or copy it again.');
+	}
+}
+
+/** How many pages a PDF has. @throws SourceError when it cannot be used */
+export async function countPdfPages(path: string): Promise<number> {
+	const document = await openPdf(path);
+	const count = document.numPages;
+	await document.loadingTask.destroy();
+	if (count > LIMITS.pages) {
+		throw new SourceError(
+			`This PDF has ${count} pages; at most ${LIMITS.pages} can be taken in at once. Save the pages you need as a file of their own.`
+		);
+	}
+	return count;
+}
+
+/** Draws one page (from 0) at 200 dots an inch, fewer for very large pages. @throws SourceError */
+export async function drawPdfPage(path: string, index: number): Promise<Picture> {
+	const document = await openPdf(path);
+	try {
+		const page = await document.getPage(index + 1);
+		const natural = page.getViewport({ scale: 1 });
+		const wanted = RESOLUTION / 72;
+		const scale = Math.min(wanted, Math.sqrt(40_000_000 / (natural.width * natural.height)));
+		const viewport = page.getViewport({ scale });
+		const width = Math.max(1, Math.round(viewport.width));
+		const height = Math.max(1, Math.round(viewport.height));
+		const canvas = createCanvas(width, height);
+		const context = canvas.getContext('2d');
+		context.fillStyle = '#ffffff';
+		context.fillRect(0, 0, width, height);
+		await page.render({
+			canvas: null,
+			canvasContext: context as unknown as CanvasRenderingContext2D,
+			viewport
+		}).promise;
+		const rgba = context.getImageData(0, 0, width, height).data;
+		return { width, height, channels: 4, data: rgba };
+	} catch (error) {
+		if (error instanceof SourceError) throw error;
+		throw new SourceError(`Page ${index + 1} of this PDF is damaged and cannot be drawn.`);
+	} finally {
+		await document.loadingTask.destroy();
+	}
+}

@@ -1,0 +1,105 @@
+import { PDFDocument, PDFHexString, PDFName, PDFNumber, type PDFRef } from '@cantoo/pdf-lib';
+import type { PageImage } from './encode';
+
+export interface PdfPage {
+	readonly image: PageImage;
+	readonly dotsPerInch: number;
+}
+
+export interface PdfBookmark {
+	readonly title: string;
+	/** From 1. */
+	readonly position: number;
+	/** Fraction of the page's height, from the top. */
+	readonly top: number;
+}
+
+export interface PdfContents {
+	readonly title: string;
+	readonly author: string;
+	readonly subject?: string;
+	/** BCP 47. */
+	readonly language: string;
+	readonly created: Date;
+	readonly pages: readonly PdfPage[];
+	readonly bookmarks: readonly PdfBookmark[];
+}
+
+/** Makes one PDF 1.7: an image a page, bookmarks, page labels and metadata (ISO 32000-1). */
+export async function makePdf(contents: PdfContents): Promise<Uint8Array> {
+	const pdf = await PDFDocument.create({ updateMetadata: false });
+	pdf.setTitle(contents.title, { showInWindowTitleBar: true });
+	pdf.setAuthor(contents.author);
+	if (contents.subject) pdf.setSubject(contents.subject);
+	pdf.setProducer('Membrana');
+	pdf.setCreator('Membrana');
+	pdf.setLanguage(contents.language);
+	pdf.setCreationDate(contents.created);
+	pdf.setModificationDate(contents.created);
+
+	const refs = contents.pages.map((page) => addPage(pdf, page));
+	addPageLabels(pdf);
+	if (contents.bookmarks.length > 0) addBookmarks(pdf, contents.bookmarks, refs);
+	return pdf.save({ useObjectStreams: false });
+}
+
+interface PageRef {
+	readonly ref: PDFRef;
+	readonly height: number;
+}
+
+function addPage(pdf: PDFDocument, { image, dotsPerInch }: PdfPage): PageRef {
+	const width = (image.width * 72) / dotsPerInch;
+	const height = (image.height * 72) / dotsPerInch;
+	const page = pdf.addPage([width, height]);
+	const { context } = pdf;
+	const dictionary = {
+		Type: 'XObject',
+		Subtype: 'Image',
+		Width: image.width,
+		Height: image.height,
+		ColorSpace: image.channels === 3 ? 'DeviceRGB' : 'DeviceGray',
+		BitsPerComponent: image.format === 'g4' ? 1 : 8,
+		...(image.format === 'g4'
+			? {
+					Filter: 'CCITTFaxDecode',
+					DecodeParms: { K: -1, Columns: image.width, Rows: image.height, BlackIs1: false }
+				}
+			: { Filter: 'DCTDecode' })
+	};
+	const stream = context.stream(image.bytes, dictionary);
+	const name = page.node.newXObject('Page', context.register(stream));
+	const content = context.stream(`q ${width} 0 0 ${height} 0 0 cm ${name.toString()} Do Q`);
+	page.node.set(PDFName.of('Contents'), context.register(content));
+	return { ref: page.ref, height };
+}
+
+/** Labels 1, 2, 3 … in the viewer's page list. */
+function addPageLabels(pdf: PDFDocument): void {
+	const labels = pdf.context.obj({ Nums: [0, { S: 'D' }] });
+	pdf.catalog.set(PDFName.of('PageLabels'), pdf.context.register(labels));
+}
+
+function addBookmarks(pdf: PDFDocument, bookmarks: readonly PdfBookmark[], pages: readonly PageRef[]): void {
+	const { context } = pdf;
+	const root = context.nextRef();
+	const refs = bookmarks.map(() => context.nextRef());
+	bookmarks.forEach((bookmark, i) => {
+		const page = pages[bookmark.position - 1];
+		if (!page) throw new RangeError(`There is no page ${bookmark.position} to set a bookmark on.`);
+		const item = context.obj({
+			Title: PDFHexString.fromText(bookmark.title),
+			Parent: root,
+			Dest: [page.ref, 'XYZ', 0, page.height * (1 - bookmark.top), 0],
+			...(i > 0 ? { Prev: refs[i - 1]! } : {}),
+			...(i < refs.length - 1 ? { Next: refs[i + 1]! } : {})
+		});
+		context.assign(refs[i]!, item);
+	});
+	context.assign(
+		root,
+		context.obj({ Type: 'Outlines', First: refs[0]!, Last: refs.at(-1)!, Count: PDFNumber.of(refs.length) })
+	);
+	pdf.catalog.set(PDFName.of('Outlines'), root);
+	pdf.catalog.set(PDFName.of('PageMode'), PDFName.of('UseOutlines'));
+}

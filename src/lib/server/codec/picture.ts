@@ -1,0 +1,79 @@
+import sharp, { type Metadata } from 'sharp';
+import type { Picture } from '../../core/raster/picture';
+import { LIMITS } from './limits';
+import { SourceError } from './sourceError';
+
+// Work is spread over the pool's threads already: one libvips thread each keeps memory level.
+sharp.concurrency(1);
+sharp.cache(false);
+
+export interface PictureHeader {
+	readonly width: number;
+	readonly height: number;
+	/** When it was taken, ISO 8601 without zone, as the camera wrote it. */
+	readonly takenAt: string | null;
+}
+
+/** Size and time of a JPEG, PNG or WebP, as displayed. @throws SourceError when it cannot be used */
+export async function readHeader(path: string): Promise<PictureHeader> {
+	let metadata: Metadata;
+	try {
+		metadata = await sharp(path, { limitInputPixels: false }).metadata();
+	} catch {
+		throw new SourceError('This picture is damaged: not even its size can be read. Copy it again.');
+	}
+	const { width, height, orientation = 1 } = metadata;
+	if (width * height > LIMITS.pixels) {
+		throw new SourceError(
+			`This picture has ${width} x ${height} pixels; at most ${LIMITS.pixels / 1e6} million can be handled. Make it smaller.`
+		);
+	}
+	if (Math.min(width, height) < LIMITS.side) {
+		throw new SourceError(
+			`This picture has only ${width} x ${height} pixels; nothing can be read on it. Bring in the original.`
+		);
+	}
+	const turned = orientation >= 5;
+	return {
+		width: turned ? height : width,
+		height: turned ? width : height,
+		takenAt: takenAt(metadata.exif)
+	};
+}
+
+/** Decodes a JPEG, PNG or WebP with its orientation applied, on white. @throws SourceError */
+export async function decodePicture(path: string): Promise<Picture> {
+	try {
+		const { data, info } = await sharp(path, {
+			limitInputPixels: LIMITS.pixels,
+			failOn: 'truncated'
+		})
+			.rotate()
+			.flatten({ background: '#ffffff' })
+			.toColourspace('srgb')
+			.raw({ depth: 'uchar' })
+			.toBuffer({ resolveWithObject: true });
+		return toThreeChannels(data, info.width, info.height, info.channels);
+	} catch {
+		throw new SourceError(
+			'This picture is damaged or breaks off before its end. Copy it again from where it was taken.'
+		);
+	}
+}
+
+function toThreeChannels(data: Buffer, width: number, height: number, channels: number): Picture {
+	if (channels === 3) return { width, height, channels: 3, data };
+	const out = new Uint8Array(width * height * 3);
+	for (let i = 0, p = 0; i < out.length; i += 3, p += channels) {
+		out[i] = data[p]!;
+		out[i + 1] = data[p + (channels > 2 ? 1 : 0)]!;
+		out[i + 2] = data[p + (channels > 2 ? 2 : 0)]!;
+	}
+	return { width, height, channels: 3, data: out };
+}
+
+/** DateTimeOriginal out of an EXIF block, found by its text form "YYYY:MM:DD HH:MM:SS". */
+function takenAt(exif: Buffer | undefined): string | null {
+	const match = exif && /(\d{4}):(\d\d):(\d\d) (\d\d:\d\d:\d\d)/.exec(exif.toString('latin1'));
+	return match ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}` : null;
+}

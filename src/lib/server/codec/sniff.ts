@@ -1,0 +1,43 @@
+import { open } from 'node:fs/promises';
+import { SourceError } from './sourceError';
+
+export type SourceType = 'jpeg' | 'png' | 'webp' | 'pdf';
+
+const HEAD = 1024;
+
+/**
+ * What a file is by its first bytes; its name is not asked.
+ * @throws SourceError for anything that is not a picture or a PDF that can be read
+ */
+export async function sniff(path: string): Promise<SourceType> {
+	const file = await open(path);
+	try {
+		const head = Buffer.alloc(HEAD);
+		const { bytesRead } = await file.read(head, 0, HEAD, 0);
+		return typeOf(head.subarray(0, bytesRead));
+	} finally {
+		await file.close();
+	}
+}
+
+export function typeOf(head: Buffer): SourceType {
+	if (head.length === 0) throw new SourceError('This file is empty. Copy or export it again.');
+	if (head[0] === 0xff && head[1] === 0xd8 && head[2] === 0xff) return 'jpeg';
+	if (head.subarray(0, 8).equals(Buffer.from('89504e470d0a1a0a', 'hex'))) return 'png';
+	const ascii = head.toString('latin1');
+	if (ascii.startsWith('RIFF') && ascii.slice(8, 12) === 'WEBP') return 'webp';
+	// ISO 32000 lets a PDF begin within the first 1024 bytes.
+	if (ascii.includes('%PDF-')) return 'pdf';
+	if (/^ftyp(hei|mif|avif)/.test(ascii.slice(4, 12))) {
+		throw new SourceError(
+			'This is a HEIC picture, which cannot be read yet. Send it from the phone as JPEG ("most compatible").'
+		);
+	}
+	if (ascii.startsWith('II*\0') || ascii.startsWith('MM\0*')) {
+		throw new SourceError('This is a TIFF picture, which cannot be read yet. Save it as JPEG, PNG or PDF.');
+	}
+	if (ascii.startsWith('PK\x03\x04')) {
+		throw new SourceError('This is a ZIP or office file. Bring in its pictures, or save it as PDF.');
+	}
+	throw new SourceError('This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP or PDF.');
+}

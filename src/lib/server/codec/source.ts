@@ -1,0 +1,31 @@
+import { stat } from 'node:fs/promises';
+import type { Picture } from '../../core/raster/picture';
+import { LIMITS } from './limits';
+import { countPdfPages, drawPdfPage } from './pdfIn';
+import { decodePicture, readHeader } from './picture';
+import { sniff, type SourceType } from './sniff';
+import { SourceError } from './sourceError';
+
+/** What a source holds, known without decoding it. */
+export interface SourceContents {
+	readonly type: SourceType;
+	readonly pictures: number;
+	readonly takenAt: string | null;
+}
+
+/** Looks into a source. @throws SourceError when it cannot be used */
+export async function openSource(path: string): Promise<SourceContents> {
+	const { size } = await stat(path);
+	if (size > LIMITS.bytes) {
+		throw new SourceError(`This file is larger than ${LIMITS.bytes / 1e6} MB. Split it, or make it smaller.`);
+	}
+	const type = await sniff(path);
+	if (type === 'pdf') return { type, pictures: await countPdfPages(path), takenAt: null };
+	const { takenAt } = await readHeader(path);
+	return { type, pictures: 1, takenAt };
+}
+
+/** Decodes one picture of a source, as displayed. @throws SourceError */
+export function decodeSource(path: string, type: SourceType, index: number): Promise<Picture> {
+	return type === 'pdf' ? drawPdfPage(path, index) : decodePicture(path);
+}

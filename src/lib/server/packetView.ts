@@ -1,0 +1,113 @@
+import { undoStacks } from '../core/packet/history';
+import type { Page, Packet } from '../core/packet/packet';
+import type { PageFacts, PictureFacts } from '../core/page/preparePage';
+import type { RuleSheet } from '../core/rules/ruleSheet';
+import { usualTone } from '../core/tone/usualTone';
+import type { PacketAccess } from './access/access';
+import type { Database } from './store/database';
+import { deliveriesOf, type DeliveryRow } from './store/deliveries';
+import { historyOf, type PacketRow } from './store/packets';
+import { preparedByKeys, type PreparedRow } from './store/prepared';
+import { picturesOf, sourcesOf, type SourceRow } from './store/sources';
+import { preparedKey } from './work/derived';
+
+/** What is known of one page, beside the packet. */
+export interface PageView {
+	readonly key: string;
+	readonly picture: PictureFacts | null;
+	readonly prepared: PageFacts | null;
+	readonly bytes: number | null;
+	readonly problem: string | null;
+	readonly sourceName: string;
+}
+
+/** Everything a workspace shows of a packet. */
+export interface PacketView {
+	readonly id: string;
+	readonly version: number;
+	readonly packet: Packet;
+	readonly canUndo: boolean;
+	readonly canRedo: boolean;
+	readonly assignment: { readonly id: string; readonly courseCode: string; readonly ruleSheet: RuleSheet };
+	readonly owner: { readonly given: string; readonly family: string };
+	readonly as: 'owner' | 'teacher';
+	readonly sources: readonly Pick<SourceRow, 'id' | 'name' | 'bytes' | 'state' | 'problem'>[];
+	readonly pages: Readonly<Record<string, PageView>>;
+	readonly deliveries: readonly DeliveryRow[];
+	/** The server's clock, milliseconds since 1970: due times are judged by it. */
+	readonly now: number;
+}
+
+/** Each page with its source, its key and what has been prepared for it. */
+export async function packetPages(
+	db: Database,
+	packet: PacketRow,
+	sheet: RuleSheet
+): Promise<{ pages: Record<string, PageView & { page: Page; source: SourceRow }>; sources: SourceRow[] }> {
+	const sources = await sourcesOf(db, packet.id);
+	const bySource = new Map(sources.map((s) => [s.id, s]));
+	const pictures = new Map(
+		(await picturesOf(db, packet.id)).map((p) => [`${p.sourceId}/${p.index}`, p])
+	);
+	const usual = usualTone(sheet);
+	const keyed = Object.values(packet.state.pages).map((page) => {
+		const source = bySource.get(page.source)!;
+		return { page, source, key: preparedKey(source.sha256, page, page.tone ?? usual, sheet.pages?.size) };
+	});
+	const prepared: Map<string, PreparedRow> = await preparedByKeys(
+		db,
+		keyed.map((k) => k.key)
+	);
+	const pages = Object.fromEntries(
+		keyed.map(({ page, source, key }) => {
+			const picture = pictures.get(`${page.source}/${page.sourcePage}`);
+			return [
+				page.id,
+				{
+					page,
+					source,
+					key,
+					picture: picture?.facts ?? null,
+					problem: picture?.problem ?? null,
+					prepared: prepared.get(key)?.facts ?? null,
+					bytes: prepared.get(key)?.bytes ?? null,
+					sourceName: source.name
+				}
+			];
+		})
+	);
+	return { pages, sources };
+}
+
+export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
+	const { packet, assignment, owner } = access;
+	const [{ pages, sources }, history, deliveries] = await Promise.all([
+		packetPages(db, packet, assignment.ruleSheet),
+		historyOf(db, packet.id),
+		deliveriesOf(db, packet.id)
+	]);
+	const stacks = undoStacks(history);
+	return {
+		id: packet.id,
+		version: packet.version,
+		packet: packet.state,
+		canUndo: stacks.undo.length > 0,
+		canRedo: stacks.redo.length > 0,
+		assignment: {
+			id: assignment.id,
+			courseCode: assignment.courseCode,
+			ruleSheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode }
+		},
+		owner: { given: owner.given, family: owner.family },
+		as: access.as,
+		sources: sources.map(({ id, name, bytes, state, problem }) => ({ id, name, bytes, state, problem })),
+		pages: Object.fromEntries(
+			Object.entries(pages).map(([id, { key, picture, prepared, bytes, problem, sourceName }]) => [
+				id,
+				{ key, picture, prepared, bytes, problem, sourceName }
+			])
+		),
+		deliveries,
+		now: Date.now()
+	};
+}

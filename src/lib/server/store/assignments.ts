@@ -1,0 +1,109 @@
+import type { RuleSheet } from '../../core/rules/ruleSheet';
+import type { Database } from './database';
+
+export interface Assignment {
+	readonly id: string;
+	readonly courseId: string;
+	readonly courseCode: string;
+	readonly courseTitle: string;
+	readonly ruleSheet: RuleSheet;
+	readonly version: number;
+}
+
+const ASSIGNMENT = `
+	select a.id, a.course_id as "courseId", c.code as "courseCode", c.title as "courseTitle",
+		a.rule_sheet as "ruleSheet", a.version
+	from assignment a join course c on c.id = a.course_id`;
+
+export async function assignmentById(db: Database, id: string): Promise<Assignment | null> {
+	return (await db.query<Assignment>(`${ASSIGNMENT} where a.id = $1`, [id]))[0] ?? null;
+}
+
+export async function addAssignment(
+	db: Database,
+	courseId: string,
+	ruleSheet: RuleSheet,
+	createdBy: string
+): Promise<string> {
+	const rows = await db.query<{ id: string }>(
+		'insert into assignment (course_id, rule_sheet, created_by) values ($1, $2::jsonb, $3) returning id',
+		[courseId, JSON.stringify(ruleSheet), createdBy]
+	);
+	return rows[0]!.id;
+}
+
+/** Saves a rule sheet over the version it was made from; false when somebody else was faster. */
+export async function saveRuleSheet(
+	db: Database,
+	id: string,
+	baseVersion: number,
+	ruleSheet: RuleSheet
+): Promise<boolean> {
+	const rows = await db.query(
+		`update assignment set rule_sheet = $3::jsonb, version = version + 1, updated_at = now()
+		where id = $1 and version = $2 returning id`,
+		[id, baseVersion, JSON.stringify(ruleSheet)]
+	);
+	return rows.length > 0;
+}
+
+export interface DeskRow extends Assignment {
+	readonly role: 'teacher' | 'student';
+	/** A student's own packet. */
+	readonly packetId: string | null;
+	readonly pages: number;
+	readonly handedInAt: string | null;
+	/** A teacher's class. */
+	readonly students: number;
+	readonly begun: number;
+	readonly handedIn: number;
+}
+
+/** Every assignment of a person's courses with its state, for the desk. */
+export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
+	return db.query<DeskRow>(
+		`select a.id, a.course_id as "courseId", c.code as "courseCode", c.title as "courseTitle",
+			a.rule_sheet as "ruleSheet", a.version, e.role,
+			mine.id as "packetId",
+			coalesce(jsonb_array_length(mine.state -> 'strip'), 0) as pages,
+			(select max(d.answered_at) from delivery d where d.packet_id = mine.id and d.state = 'received')
+				as "handedInAt",
+			(select count(*)::int from enrolment s where s.course_id = c.id and s.role = 'student') as students,
+			(select count(*)::int from packet p where p.assignment_id = a.id
+				and jsonb_array_length(p.state -> 'strip') > 0) as begun,
+			(select count(distinct d.packet_id)::int from delivery d join packet p on p.id = d.packet_id
+				where p.assignment_id = a.id and d.state = 'received') as "handedIn"
+		from assignment a
+		join course c on c.id = a.course_id
+		join enrolment e on e.course_id = c.id and e.person_id = $1
+		left join packet mine on mine.assignment_id = a.id and mine.person_id = $1
+		order by a.rule_sheet ->> 'due' nulls last, a.rule_sheet ->> 'title'`,
+		[personId]
+	);
+}
+
+export interface ClassRow {
+	readonly id: string;
+	readonly given: string;
+	readonly family: string;
+	readonly packetId: string | null;
+	readonly pages: number;
+	readonly updatedAt: string | null;
+	readonly handedInAt: string | null;
+}
+
+/** Every student of an assignment's course with the state of their packet. */
+export function classRows(db: Database, assignmentId: string): Promise<ClassRow[]> {
+	return db.query<ClassRow>(
+		`select s.id, s.given, s.family, p.id as "packetId",
+			coalesce(jsonb_array_length(p.state -> 'strip'), 0) as pages, p.updated_at as "updatedAt",
+			(select max(d.answered_at) from delivery d where d.packet_id = p.id and d.state = 'received')
+				as "handedInAt"
+		from assignment a
+		join enrolment e on e.course_id = a.course_id and e.role = 'student'
+		join person s on s.id = e.person_id
+		left join packet p on p.assignment_id = a.id and p.person_id = s.id
+		where a.id = $1 order by s.family, s.given`,
+		[assignmentId]
+	);
+}

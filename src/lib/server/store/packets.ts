@@ -1,0 +1,149 @@
+import { apply, ChangeError, type Change } from '../../core/packet/change';
+import { undoStacks, type HistoryEntry } from '../../core/packet/history';
+import { EMPTY_PACKET, type Packet } from '../../core/packet/packet';
+import type { Database } from './database';
+
+export interface PacketRow {
+	readonly id: string;
+	readonly assignmentId: string;
+	readonly personId: string;
+	readonly version: number;
+	readonly state: Packet;
+}
+
+const PACKET = `
+	select id, assignment_id as "assignmentId", person_id as "personId", version, state from packet`;
+
+export async function packetById(db: Database, id: string): Promise<PacketRow | null> {
+	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
+}
+
+/** A person's packet for an assignment; made when it is not there yet. */
+export async function openPacket(db: Database, assignmentId: string, personId: string): Promise<string> {
+	await db.query(
+		`insert into packet (assignment_id, person_id, state) values ($1, $2, $3::jsonb)
+		on conflict (assignment_id, person_id) do nothing`,
+		[assignmentId, personId, JSON.stringify(EMPTY_PACKET)]
+	);
+	const rows = await db.query<{ id: string }>(
+		'select id from packet where assignment_id = $1 and person_id = $2',
+		[assignmentId, personId]
+	);
+	return rows[0]!.id;
+}
+
+/** The packet has moved on since the version an edit was made on. */
+export class StaleVersionError extends Error {
+	constructor(readonly version: number) {
+		super('The packet was changed elsewhere in the meantime.');
+		this.name = 'StaleVersionError';
+	}
+}
+
+export type Command =
+	| { readonly kind: 'edit'; readonly change: Change }
+	| { readonly kind: 'undo' | 'redo' }
+	/** The change is worked out from the packet as it stands, inside the transaction. */
+	| { readonly kind: 'machine'; readonly change: (packet: Packet) => Change | null };
+
+/**
+ * Carries out one command on a packet and records it with its inverse, all in one transaction.
+ *
+ * @param base the version the person saw; null for the machine's own changes
+ * @throws StaleVersionError when the packet has moved on
+ * @throws ChangeError when the change does not fit
+ */
+export function command(
+	db: Database,
+	packetId: string,
+	personId: string | null,
+	base: number | null,
+	what: Command
+): Promise<PacketRow> {
+	return db.transaction(async (tx) => {
+		const row = (await tx.query<PacketRow>(`${PACKET} where id = $1 for update`, [packetId]))[0];
+		if (!row) throw new ChangeError('This packet is not there.');
+		if (base !== null && base !== row.version) throw new StaleVersionError(row.version);
+		const planned = await plan(tx, row, what);
+		if (!planned) return row;
+		const { packet, inverse } = apply(row.state, planned.change);
+		const version = row.version + 1;
+		await tx.query(
+			`insert into change (packet_id, version, kind, target, change, inverse, person_id)
+			values ($1, $2, $3, $4, $5::jsonb, $6::jsonb, $7)`,
+			[
+				packetId,
+				version,
+				what.kind,
+				planned.target,
+				JSON.stringify(planned.change),
+				JSON.stringify(inverse),
+				personId
+			]
+		);
+		await tx.query('update packet set version = $2, state = $3::jsonb, updated_at = now() where id = $1', [
+			packetId,
+			version,
+			JSON.stringify(packet)
+		]);
+		return { ...row, version, state: packet };
+	});
+}
+
+async function plan(
+	tx: Database,
+	row: PacketRow,
+	what: Command
+): Promise<{ change: Change; target: number | null } | null> {
+	switch (what.kind) {
+		case 'edit':
+			return { change: what.change, target: null };
+		case 'machine': {
+			const change = what.change(row.state);
+			return change ? { change, target: null } : null;
+		}
+		case 'undo': {
+			const target = undoStacks(await historyOf(tx, row.id)).undo.at(-1);
+			if (target === undefined) throw new ChangeError('There is nothing to undo.');
+			// The latest time this edit was made: by the edit itself or by a redo of it.
+			const rows = await tx.query<{ inverse: Change }>(
+				`select inverse from change where packet_id = $1
+				and (version = $2 or (kind = 'redo' and target = $2)) order by version desc limit 1`,
+				[row.id, target]
+			);
+			return { change: rows[0]!.inverse, target };
+		}
+		case 'redo': {
+			const target = undoStacks(await historyOf(tx, row.id)).redo.at(-1);
+			if (target === undefined) throw new ChangeError('There is nothing to redo.');
+			const rows = await tx.query<{ change: Change }>(
+				'select change from change where packet_id = $1 and version = $2',
+				[row.id, target]
+			);
+			return { change: rows[0]!.change, target };
+		}
+	}
+}
+
+export function historyOf(db: Database, packetId: string): Promise<HistoryEntry[]> {
+	return db.query<HistoryEntry>(
+		'select version, kind, target from change where packet_id = $1 order by version',
+		[packetId]
+	);
+}
+
+export interface LogLine extends HistoryEntry {
+	readonly change: Change;
+	readonly by: string | null;
+	readonly at: string;
+}
+
+/** Who did what, latest first. */
+export function logOf(db: Database, packetId: string, most = 200): Promise<LogLine[]> {
+	return db.query<LogLine>(
+		`select h.version, h.kind, h.target, h.change, h.at, p.given || ' ' || p.family as by
+		from change h left join person p on p.id = h.person_id
+		where h.packet_id = $1 order by h.version desc limit $2`,
+		[packetId, most]
+	);
+}

@@ -1,0 +1,54 @@
+import { createHash } from 'node:crypto';
+import { join } from 'node:path';
+import type { Page } from '../../core/packet/packet';
+import type { PaperName } from '../../core/sheet/paperSize';
+import type { Tone } from '../../core/tone/tone';
+
+/** Raised whenever the same settings would give another page; old pages are then made anew. */
+const PIPELINE = 1;
+
+/**
+ * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody
+ * set are "as found", which the source determines.
+ */
+export function preparedKey(
+	sha256: string,
+	page: Pick<Page, 'sourcePage' | 'corners' | 'turn'>,
+	tone: Tone,
+	expectedPaper: PaperName | undefined
+): string {
+	const all = [
+		PIPELINE,
+		sha256,
+		page.sourcePage,
+		page.corners,
+		page.turn,
+		[tone.name, tone.evenLight, tone.inkWeight],
+		expectedPaper ?? null
+	];
+	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
+}
+
+/** Where the pictures made of a page lie. All of them can be made again from the source. */
+export interface PreparedPaths {
+	readonly thumb: string;
+	/** What a browser shows: JPEG, or PNG in black and white. */
+	readonly view: string;
+	/** The image as it goes into the file: JPEG or a Group 4 strip. */
+	readonly image: string;
+}
+
+export function preparedPaths(folder: string, key: string, tone: Tone): PreparedPaths {
+	const base = join(folder, key.slice(0, 2), key);
+	const isBlackAndWhite = tone.name === 'black-and-white';
+	return {
+		thumb: `${base}.thumb.jpg`,
+		view: isBlackAndWhite ? `${base}.png` : `${base}.jpg`,
+		image: isBlackAndWhite ? `${base}.g4` : `${base}.jpg`
+	};
+}
+
+/** The picture a page is made from, small enough for a screen. */
+export function previewPath(folder: string, sha256: string, index: number): string {
+	return join(folder, 'preview', `${sha256}-${index}.jpg`);
+}

@@ -1,0 +1,226 @@
+import { readFile, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { bookmarksOf } from '../../core/mapping/bookmarks';
+import type { Change } from '../../core/packet/change';
+import type { Packet, Page } from '../../core/packet/packet';
+import { levelOf } from '../../core/rules/ruleSheet';
+import { usualTone } from '../../core/tone/usualTone';
+import { RefusedError, UnreachableError } from '../delivery/portal';
+import { packetChanged } from '../events/packetEvents';
+import type { House } from '../house';
+import { packetPages } from '../packetView';
+import { assignmentById } from '../store/assignments';
+import {
+	countTry,
+	deliveryById,
+	failFile,
+	fileById,
+	finishFile,
+	setDelivery,
+	type DeliveryRow
+} from '../store/deliveries';
+import { command, packetById } from '../store/packets';
+import { personById } from '../store/people';
+import { addPrepared } from '../store/prepared';
+import {
+	acceptSource,
+	refuseSource,
+	setPictureFacts,
+	setPictureProblem,
+	sourceById,
+	sourcesOf,
+	type SourceRow
+} from '../store/sources';
+import { preparedPaths, previewPath } from './derived';
+import type { Handlers } from './queue';
+
+/** What is done for each kind of job. All of them may be begun again from the start at any time. */
+export function handlers(house: House): Handlers {
+	return {
+		'take-in': ({ sourceId }) => takeIn(house, sourceId),
+		'prepare-page': ({ packetId, pageId, key }) => preparePage(house, packetId, pageId, key),
+		'make-file': ({ fileId }) => makeFile(house, fileId),
+		deliver: ({ deliveryId }) => deliver(house, deliveryId)
+	};
+}
+
+async function takeIn(house: House, sourceId: string): Promise<void> {
+	const { db, vault, pool } = house;
+	const source = await sourceById(db, sourceId);
+	if (!source || source.state === 'refused') return;
+	const contents = await pool.run('takeIn', { path: vault.pathOf(source.sha256) });
+	if (!contents.ok) {
+		await refuseSource(db, source.id, contents.problem);
+		packetChanged(source.packetId);
+		return;
+	}
+	await acceptSource(db, source.id, contents);
+	const others = await sourcesOf(db, source.packetId);
+	await command(db, source.packetId, null, null, {
+		kind: 'machine',
+		change: (packet) => addSourcePages(packet, source, contents.pictures, others)
+	});
+	packetChanged(source.packetId);
+	await house.ensurePrepared(source.packetId);
+}
+
+/** Puts a source's pages on the strip, behind those of files given before it in the same go. */
+function addSourcePages(
+	packet: Packet,
+	source: SourceRow,
+	pictures: number,
+	sources: readonly SourceRow[]
+): Change | null {
+	const pages: Page[] = Array.from({ length: pictures }, (_, i) => ({
+		id: `${source.id.slice(0, 13)}-${i}`,
+		source: source.id,
+		sourcePage: i,
+		corners: null,
+		turn: null,
+		tone: null
+	})).filter((page) => !packet.pages[page.id]);
+	if (pages.length === 0) return null;
+	const rank = new Map(sources.map((s) => [s.id, [s.batch, s.place] as const]));
+	const comesAfter = (pageId: string) => {
+		const [batch, place] = rank.get(packet.pages[pageId]!.source) ?? [0, 0];
+		return batch > source.batch || (batch === source.batch && place > source.place);
+	};
+	// From the end, pages of later files are stepped over; what a person moved stays where it is.
+	let at = packet.strip.length;
+	while (at > 0 && comesAfter(packet.strip[at - 1]!)) at--;
+	return { kind: 'addPages', pages, at };
+}
+
+async function preparePage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
+	const { db, vault, pool, derived } = house;
+	try {
+		const packet = await packetById(db, packetId);
+		if (!packet) return;
+		const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
+		const { pages } = await packetPages(db, packet, sheet);
+		const known = pages[pageId];
+		// Settings have moved on, or another job was faster: nothing to do.
+		if (!known || known.key !== key || known.prepared || !known.source.type) return;
+		const tone = known.page.tone ?? usualTone(sheet);
+		const result = await pool.run('prepare', {
+			path: vault.pathOf(known.source.sha256),
+			type: known.source.type,
+			page: known.page,
+			facts: known.picture,
+			usualTone: tone,
+			expectedPaper: sheet.pages?.size,
+			preview: previewPath(derived, known.source.sha256, known.page.sourcePage),
+			paths: preparedPaths(derived, key, tone)
+		});
+		const { source, sourcePage } = known.page;
+		if (result.ok) {
+			if (!known.picture) await setPictureFacts(db, source, sourcePage, result.picture);
+			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });
+		} else await setPictureProblem(db, source, sourcePage, result.problem);
+	} finally {
+		house.forgetPreparing(key);
+	}
+	packetChanged(packetId);
+}
+
+async function makeFile(house: House, fileId: string): Promise<void> {
+	const { db, pool, vault, derived } = house;
+	const file = await fileById(db, fileId);
+	if (!file || file.state !== 'making') return;
+	const packet = await packetById(db, file.packetId);
+	if (!packet) return;
+	const fail = async (problem: string) => {
+		await failFile(db, fileId, problem);
+		packetChanged(file.packetId);
+	};
+	if (packet.version !== file.packetVersion) {
+		return fail('The packet was changed while its file was being made. Make it again.');
+	}
+	const assignment = (await assignmentById(db, packet.assignmentId))!;
+	const owner = (await personById(db, packet.personId))!;
+	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
+	const usual = usualTone(assignment.ruleSheet);
+	const strip = packet.state.strip.map((id) => pages[id]!);
+	const waiting = strip.findIndex((p) => !p.prepared);
+	if (waiting >= 0) return fail(`Page ${waiting + 1} is not ready yet. Wait a moment and try again.`);
+	const out = join(derived, `${fileId}.made`);
+	const made = await pool.run('makeFile', {
+		type: file.type,
+		out,
+		name: file.name,
+		title: `${assignment.ruleSheet.title}, ${owner.given} ${owner.family}`,
+		author: `${owner.given} ${owner.family}`,
+		subject: `${assignment.courseCode} ${assignment.courseTitle}`,
+		created: new Date().toISOString(),
+		bookmarks: bookmarksOf(packet.state),
+		pages: strip.map(({ page, key, prepared }) => {
+			const tone = page.tone ?? usual;
+			const paths = preparedPaths(derived, key, tone);
+			return {
+				image: paths.image,
+				view: paths.view,
+				tone: tone.name,
+				width: prepared!.width,
+				height: prepared!.height,
+				dotsPerInch: prepared!.dotsPerInch
+			};
+		})
+	});
+	const kept = await vault.put(out);
+	await rm(out, { force: true });
+	if (kept.sha256 !== made.sha256) throw new Error('The file changed between making and keeping it.');
+	await finishFile(db, fileId, { ...made, pages: strip.length });
+	packetChanged(file.packetId);
+}
+
+/** Seconds until the next try: 1, 2, 4 … up to a minute. */
+function patience(tries: number): number {
+	return Math.min(60, 2 ** tries);
+}
+
+async function deliver(house: House, deliveryId: string): Promise<void> {
+	const { db, queue } = house;
+	const delivery = await deliveryById(db, deliveryId);
+	if (!delivery) return;
+	try {
+		if (delivery.state === 'sending') await send(house, delivery);
+		else if (delivery.state === 'recalling') {
+			await house.portal.recall(delivery.receipt!.number);
+			await setDelivery(db, deliveryId, 'recalled');
+		}
+	} catch (error) {
+		if (error instanceof RefusedError) {
+			// A recall that is refused leaves the delivery as received.
+			await setDelivery(db, deliveryId, delivery.state === 'recalling' ? 'received' : 'refused', {
+				problem: error.message
+			});
+		} else if (error instanceof UnreachableError) {
+			await countTry(db, deliveryId, error.message);
+			await queue.add('deliver', { deliveryId }, { afterSeconds: patience(delivery.tries) });
+		} else throw error;
+	}
+	packetChanged(delivery.packetId);
+}
+
+async function send(house: House, delivery: DeliveryRow): Promise<void> {
+	const { db, vault, portal } = house;
+	const packet = (await packetById(db, delivery.packetId))!;
+	const assignment = (await assignmentById(db, packet.assignmentId))!;
+	const owner = (await personById(db, packet.personId))!;
+	const receipt = await portal.submit({
+		assignment: {
+			id: assignment.id,
+			title: assignment.ruleSheet.title,
+			course: assignment.courseCode,
+			due: assignment.ruleSheet.due ?? null,
+			strict: levelOf(assignment.ruleSheet, 'due') === 'blocks'
+		},
+		student: `${owner.given} ${owner.family}`,
+		fileName: `${delivery.fileName}.${delivery.type}`,
+		type: delivery.type,
+		sha256: delivery.sha256,
+		bytes: await readFile(vault.pathOf(delivery.sha256)),
+		idempotencyKey: delivery.idempotencyKey
+	});
+	await setDelivery(db, delivery.id, 'received', { receipt });
+}

@@ -1,0 +1,33 @@
+import { availableParallelism } from 'node:os';
+import { resolve } from 'node:path';
+import { Piscina } from 'piscina';
+import type * as steps from './steps';
+
+type Steps = typeof steps;
+type StepName = 'takeIn' | 'prepare' | 'makeFile';
+
+/** Threads for heavy computation; neither requests nor the queue ever wait on this thread for it. */
+export class Pool {
+	readonly #piscina: Piscina;
+	readonly threads = Math.max(1, Math.min(availableParallelism(), 4));
+
+	constructor() {
+		this.#piscina = new Piscina({
+			filename: resolve(process.env.MEMBRANA_WORKER ?? 'build-node/worker.js'),
+			minThreads: 1,
+			maxThreads: this.threads,
+			idleTimeout: 30_000
+		});
+	}
+
+	run<Name extends StepName>(
+		name: Name,
+		input: Parameters<Steps[Name]>[0]
+	): Promise<Awaited<ReturnType<Steps[Name]>>> {
+		return this.#piscina.run(input, { name });
+	}
+
+	close(): Promise<void> {
+		return this.#piscina.destroy();
+	}
+}

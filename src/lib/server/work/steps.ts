@@ -1,0 +1,151 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { dirname } from 'node:path';
+import { zipSync } from 'fflate';
+import { effectiveSettings } from '../../core/page/effective';
+import {
+	analysePicture,
+	preparePage,
+	type PageFacts,
+	type PictureFacts
+} from '../../core/page/preparePage';
+import type { Page } from '../../core/packet/packet';
+import type { PaperName } from '../../core/sheet/paperSize';
+import type { Tone } from '../../core/tone/tone';
+import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
+import { makePdf, type PdfBookmark } from '../codec/pdfOut';
+import type { SourceType } from '../codec/sniff';
+import { decodeSource, openSource, type SourceContents } from '../codec/source';
+import { SourceError } from '../codec/sourceError';
+import type { PreparedPaths } from './derived';
+
+// The heavy steps. They run on the worker pool of the server and straight away on the command line;
+// all arguments and results are plain data, so that they pass between threads.
+
+/** What a step says of a file that cannot be used; thrown errors lose their class between threads. */
+export type Outcome<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly problem: string };
+
+async function outcome<T extends object>(work: () => Promise<T>): Promise<Outcome<T>> {
+	try {
+		return { ok: true, ...(await work()) };
+	} catch (error) {
+		if (error instanceof SourceError) return { ok: false, problem: error.message };
+		throw error;
+	}
+}
+
+/** Takes a source in: what it is and how many pictures it holds. */
+export function takeIn({ path }: { path: string }): Promise<Outcome<SourceContents>> {
+	return outcome(() => openSource(path));
+}
+
+export interface PrepareInput {
+	readonly path: string;
+	readonly type: SourceType;
+	readonly page: Page;
+	/** Found before; null when the picture has not been looked at. */
+	readonly facts: PictureFacts | null;
+	readonly usualTone: Tone;
+	readonly expectedPaper?: PaperName;
+	readonly preview: string;
+	readonly paths: PreparedPaths;
+}
+
+/** Longer side of pictures for the screen, in pixels. */
+const PREVIEW = 1600;
+const THUMB = 360;
+
+/** Prepares one page and writes its pictures: for the screen, for the strip, for the file. */
+export function prepare(
+	input: PrepareInput
+): Promise<Outcome<{ picture: PictureFacts; facts: PageFacts; bytes: number }>> {
+	return outcome(async () => {
+		const picture = await decodeSource(input.path, input.type, input.page.sourcePage);
+		const found = input.facts ?? analysePicture(picture);
+		if (!(await exists(input.preview))) {
+			await writeWhole(input.preview, await encodePreview(picture, PREVIEW));
+		}
+		const settings = effectiveSettings(input.page, found, input.usualTone, input.expectedPaper);
+		const { finished, facts } = preparePage(picture, settings);
+		const image = await encodePage(finished);
+		const pixels = finished.tone === 'colour' ? finished.picture : finished.plane;
+		await writeWhole(input.paths.image, image.bytes);
+		if (finished.tone === 'black-and-white') {
+			await writeWhole(input.paths.view, await encodePng(finished.plane));
+		}
+		await writeWhole(input.paths.thumb, await encodePreview(pixels, THUMB));
+		return { picture: found, facts, bytes: image.bytes.length };
+	});
+}
+
+export interface MakeFileInput {
+	readonly type: 'pdf' | 'zip';
+	readonly out: string;
+	readonly title: string;
+	readonly author: string;
+	readonly subject: string;
+	/** ISO 8601. */
+	readonly created: string;
+	readonly pages: readonly {
+		readonly image: string;
+		/** A picture any program opens, for the ZIP. */
+		readonly view: string;
+		readonly width: number;
+		readonly height: number;
+		readonly dotsPerInch: number;
+		readonly tone: Tone['name'];
+	}[];
+	readonly bookmarks: readonly PdfBookmark[];
+	/** Name of the file without extension. */
+	readonly name: string;
+}
+
+/** Makes the one file of a packet, and says how large it became and its SHA-256. */
+export async function makeFile(input: MakeFileInput): Promise<{ sha256: string; bytes: number }> {
+	const bytes = input.type === 'pdf' ? await pdfOf(input) : await zipOf(input);
+	await writeWhole(input.out, bytes);
+	return { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length };
+}
+
+async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
+	const pages = await Promise.all(
+		input.pages.map(async (page) => {
+			const image: PageImage = {
+				format: page.tone === 'black-and-white' ? 'g4' : 'jpeg',
+				width: page.width,
+				height: page.height,
+				channels: page.tone === 'colour' ? 3 : 1,
+				bytes: await readFile(page.image)
+			};
+			return { image, dotsPerInch: page.dotsPerInch };
+		})
+	);
+	return makePdf({ ...input, pages, language: 'en', created: new Date(input.created) });
+}
+
+async function zipOf(input: MakeFileInput): Promise<Uint8Array> {
+	const digits = String(input.pages.length).length;
+	const files: Record<string, Uint8Array> = {};
+	for (const [i, page] of input.pages.entries()) {
+		const extension = page.view.slice(page.view.lastIndexOf('.'));
+		const number = String(i + 1).padStart(Math.max(2, digits), '0');
+		files[`${input.name}_p${number}${extension}`] = await readFile(page.view);
+	}
+	// The pictures are compressed already.
+	return zipSync(files, { level: 0, mtime: new Date(input.created) });
+}
+
+/** Writes a file so that nobody ever sees half of it. */
+async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
+	await mkdir(dirname(path), { recursive: true });
+	const temporary = `${path}.${randomUUID()}.part`;
+	await writeFile(temporary, bytes);
+	await rename(temporary, path);
+}
+
+function exists(path: string): Promise<boolean> {
+	return access(path).then(
+		() => true,
+		() => false
+	);
+}

@@ -1,0 +1,30 @@
+import { signedIn } from '$lib/server/access/access';
+import { house } from '$lib/server/house';
+import { deskRows } from '$lib/server/store/assignments';
+import { coursesTaught } from '$lib/server/store/courses';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals }) => {
+	const me = signedIn(locals);
+	const { db } = await house();
+	const rows = await deskRows(db, me.id);
+	const taught = await coursesTaught(db, me.id);
+	return {
+		now: Date.now(),
+		teaches: taught.length > 0,
+		assignments: rows.map((row) => ({
+			id: row.id,
+			title: row.ruleSheet.title,
+			courseCode: row.courseCode,
+			courseTitle: row.courseTitle,
+			due: row.ruleSheet.due ?? null,
+			role: row.role,
+			packetId: row.packetId,
+			pages: row.pages,
+			handedInAt: row.handedInAt,
+			students: row.students,
+			begun: row.begun,
+			handedIn: row.handedIn
+		}))
+	};
+};

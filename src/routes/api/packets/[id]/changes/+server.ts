@@ -1,0 +1,48 @@
+import { error, json, type RequestHandler } from '@sveltejs/kit';
+import Joi from 'joi';
+import { ChangeError, type Change } from '$lib/core/packet/change';
+import { changeSchema } from '$lib/core/packet/changeSchema';
+import { packetFor } from '$lib/server/access/access';
+import { packetChanged } from '$lib/server/events/packetEvents';
+import { house } from '$lib/server/house';
+import { packetView } from '$lib/server/packetView';
+import { command, StaleVersionError, type Command } from '$lib/server/store/packets';
+
+const body = Joi.alternatives(
+	Joi.object({
+		kind: Joi.string().valid('edit').required(),
+		base: Joi.number().integer().min(0).required(),
+		change: changeSchema
+	}),
+	Joi.object({
+		kind: Joi.string().valid('undo', 'redo').required(),
+		base: Joi.number().integer().min(0).required()
+	})
+);
+
+/** Carries out one edit, undo or redo. 409 with the newest state when the packet has moved on. */
+export const POST: RequestHandler = async ({ params, locals, request }) => {
+	const { db, ensurePrepared } = await house();
+	const access = await packetFor(db, locals, params.id!);
+	const { value, error: problem } = body.validate(await request.json().catch(() => null));
+	if (problem) error(400, `This change cannot be understood: ${problem.message}`);
+	const what = value as Command & { base: number };
+	try {
+		const packet = await command(db, access.packet.id, access.me.id, what.base, what);
+		packetChanged(packet.id);
+		void ensurePrepared(packet.id, pageIn(what)).catch(console.error);
+		return json(await packetView(db, { ...access, packet }));
+	} catch (reason) {
+		if (reason instanceof StaleVersionError) {
+			return json({ message: reason.message, version: reason.version }, { status: 409 });
+		}
+		if (reason instanceof ChangeError) return json({ message: reason.message }, { status: 422 });
+		throw reason;
+	}
+};
+
+/** The page a change is about, which is prepared before others. */
+function pageIn(what: Command): string | undefined {
+	const change = what.kind === 'edit' ? (what.change as Change) : null;
+	return change && 'page' in change ? change.page : undefined;
+}

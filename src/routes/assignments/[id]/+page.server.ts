@@ -1,0 +1,13 @@
+import { assignmentToEdit } from '$lib/server/access/access';
+import { house } from '$lib/server/house';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, locals }) => {
+	const { assignment } = await assignmentToEdit((await house()).db, locals, params.id);
+	return {
+		id: assignment.id,
+		version: assignment.version,
+		ruleSheet: assignment.ruleSheet,
+		courseCode: assignment.courseCode
+	};
+};

@@ -1,0 +1,11 @@
+import { packetFor } from '$lib/server/access/access';
+import { house } from '$lib/server/house';
+import { packetView } from '$lib/server/packetView';
+import type { LayoutServerLoad } from './$types';
+
+export const load: LayoutServerLoad = async ({ params, locals }) => {
+	const { db, ensurePrepared } = await house();
+	const access = await packetFor(db, locals, params.id);
+	void ensurePrepared(params.id).catch(console.error);
+	return { view: await packetView(db, access) };
+};

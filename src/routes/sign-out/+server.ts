@@ -1,0 +1,10 @@
+import { redirect, type RequestHandler } from '@sveltejs/kit';
+import { endSession, SESSION_COOKIE } from '$lib/server/access/sessions';
+import { house } from '$lib/server/house';
+
+export const POST: RequestHandler = async ({ cookies }) => {
+	const token = cookies.get(SESSION_COOKIE);
+	if (token) await endSession((await house()).db, token);
+	cookies.delete(SESSION_COOKIE, { path: '/' });
+	redirect(303, '/sign-in');
+};

@@ -1,9 +1,10 @@
 import adapter from '@sveltejs/adapter-node';
+import { optimizeImports } from 'carbon-preprocess-svelte';
 import { vitePreprocess } from '@sveltejs/vite-plugin-svelte';
 
 /** @type {import('@sveltejs/kit').Config} */
 export default {
-	preprocess: vitePreprocess(),
+	preprocess: [vitePreprocess(), optimizeImports()],
 	kit: {
 		adapter: adapter({ out: 'build' }),
 		alias: { $core: 'src/lib/core', $ui: 'src/lib/ui', $server: 'src/lib/server' },

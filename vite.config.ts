@@ -1,9 +1,23 @@
 import { sveltekit } from '@sveltejs/kit/vite';
-import { defineConfig } from 'vite';
+import { optimizeCss } from 'carbon-preprocess-svelte';
+import { defineConfig, type Plugin } from 'vite';
+
+/** Carbon's style sheet names fonts on another host; ours ship with the application. */
+const withoutRemoteFonts: Plugin = {
+	name: 'membrana-without-remote-fonts',
+	enforce: 'pre',
+	transform(code, id) {
+		if (!/carbon-components-svelte\/css\/.*\.css/.test(id)) return null;
+		return { code: code.replace(/@font-face\s*\{[^}]*\}/g, ''), map: null };
+	}
+};
 
 export default defineConfig({
-	plugins: [sveltekit()],
+	plugins: [withoutRemoteFonts, sveltekit(), optimizeCss()],
 	worker: { format: 'es' },
 	build: { chunkSizeWarningLimit: 900 },
-	ssr: { external: ['@electric-sql/pglite', 'sharp', 'piscina', 'pg-boss', '@napi-rs/canvas', 'pdfjs-dist'] }
+	ssr: {
+		noExternal: ['carbon-components-svelte', 'carbon-icons-svelte'],
+		external: ['@electric-sql/pglite', 'sharp', 'piscina', 'pg-boss', '@napi-rs/canvas', 'pdfjs-dist']
+	}
 });

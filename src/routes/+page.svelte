@@ -1,1 +1,216 @@
-<p>x</p>
+<script lang="ts">
+	import { Button, Search } from 'carbon-components-svelte';
+	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
+	import { plural } from '$lib/core/rules/finding';
+	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
+
+	let { data } = $props();
+	type Row = (typeof data.assignments)[number];
+	type Key = 'due' | 'title' | 'state';
+	let words = $state('');
+	let sort = $state<{ key: Key; down: boolean }>({ key: 'due', down: false });
+
+	const COLUMNS: { key: Key; title: string }[] = [
+		{ key: 'title', title: 'Assignment' },
+		{ key: 'due', title: 'Due' },
+		{ key: 'state', title: 'State' }
+	];
+
+	function standing(row: Row): { rank: number; text: string; level: 'clear' | 'look' | null } {
+		if (row.role === 'teacher') {
+			const text = `${row.handedIn} of ${row.students} handed in, ${row.begun - row.handedIn} begun`;
+			return { rank: row.handedIn, text, level: null };
+		}
+		if (row.handedInAt) {
+			const at = new Date(row.handedInAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+			return { rank: 2, text: `Received ${at}`, level: 'clear' };
+		}
+		if (row.pages > 0) return { rank: 1, text: `${plural(row.pages, 'page')} so far`, level: 'look' };
+		return { rank: 0, text: 'Not begun', level: null };
+	}
+
+	const shown = $derived.by(() => {
+		const wanted = words.trim().toLowerCase().split(/\s+/);
+		const rows = data.assignments.filter((row) => {
+			const text = `${row.title} ${row.courseCode} ${row.courseTitle} ${standing(row).text}`.toLowerCase();
+			return wanted.every((word) => text.includes(word));
+		});
+		const value = (row: Row) =>
+			sort.key === 'title' ? row.title : sort.key === 'state' ? standing(row).rank : row.due ? Date.parse(row.due) : Infinity;
+		return rows.sort((a, b) => {
+			const [x, y] = [value(a), value(b)];
+			const order = typeof x === 'string' ? x.localeCompare(y as string) : x - (y as number);
+			return sort.down ? -order : order;
+		});
+	});
+
+	function dueText(due: string | null): string {
+		if (!due) return 'No due time';
+		const left = Date.parse(due) - data.now;
+		return left >= 0 ? `in ${formatDuration(left)}` : `${formatDuration(-left)} ago`;
+	}
+</script>
+
+<svelte:head><title>Desk · Membrana</title></svelte:head>
+<TopBar />
+<main>
+	<div class="head">
+		<h1>Desk</h1>
+		<div class="find">
+			<Search size="lg" labelText="Find an assignment" placeholder="Find an assignment" bind:value={words} />
+		</div>
+		{#if data.teaches}
+			<Button href="/assignments/new" size="field">Write a rule sheet</Button>
+		{/if}
+	</div>
+
+	{#if data.assignments.length === 0}
+		<p class="none">There are no assignments yet. They appear here as soon as a teacher has written one.</p>
+	{:else if shown.length === 0}
+		<p class="none">
+			No assignment fits “{words}”. <button class="textual" onclick={() => (words = '')}>Show all</button>
+		</p>
+	{:else}
+		<table>
+			<thead>
+				<tr>
+					{#each COLUMNS as column (column.key)}
+						<th aria-sort={sort.key === column.key ? (sort.down ? 'descending' : 'ascending') : 'none'}>
+							<button onclick={() => (sort = { key: column.key, down: sort.key === column.key && !sort.down })}>
+								{column.title}
+								<span aria-hidden="true">{sort.key === column.key ? (sort.down ? '▾' : '▴') : ''}</span>
+							</button>
+						</th>
+					{/each}
+					<th><span class="out-of-sight">Open</span></th>
+				</tr>
+			</thead>
+			<tbody>
+				{#each shown as row (row.id)}
+					{@const now = standing(row)}
+					<tr>
+						<td class="title">
+							<strong>{row.title}</strong>
+							<span>{row.courseCode} {row.courseTitle}</span>
+						</td>
+						<td>
+							<strong>{dueText(row.due)}</strong>
+							{#if row.due}<span>{formatDue(row.due)}</span>{/if}
+						</td>
+						<td>
+							<div class="state">
+								{#if now.level}<LevelMark level={now.level} />{/if}
+								{now.text}
+							</div>
+						</td>
+						<td class="open">
+							{#if row.role === 'teacher'}
+								<a class="quiet" href="/assignments/{row.id}/class">Class</a>
+								<a class="quiet" href="/assignments/{row.id}">Rule sheet</a>
+							{:else}
+								<form method="post" action="/assignments/{row.id}/packet">
+									<Button type="submit" size="field" kind={row.handedInAt ? 'tertiary' : 'primary'}>
+										{row.handedInAt ? 'Look at it' : row.pages > 0 ? 'Go on' : 'Begin'}
+									</Button>
+								</form>
+							{/if}
+						</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	{/if}
+</main>
+
+<style>
+	main {
+		max-width: 72rem;
+		margin: 0 auto;
+		padding: 2rem 1.5rem;
+	}
+	.head {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 1rem 1.5rem;
+		margin-bottom: 1.5rem;
+	}
+	h1 {
+		font-size: 2.25rem;
+		font-weight: 400;
+	}
+	.find {
+		flex: 1;
+		min-width: 14rem;
+		max-width: 28rem;
+		margin-left: auto;
+	}
+	table {
+		width: 100%;
+		border-collapse: collapse;
+		background: var(--white);
+		border: 1px solid var(--rule);
+	}
+	th {
+		padding: 0.75rem 1rem;
+		border-bottom: 1px solid var(--rule);
+		text-align: left;
+	}
+	th button {
+		padding: 0;
+		border: 0;
+		background: none;
+		color: var(--ink-soft);
+		font: inherit;
+		font-size: 0.875rem;
+		cursor: pointer;
+	}
+	td {
+		padding: 1rem;
+		border-top: 1px solid var(--rule);
+		vertical-align: middle;
+	}
+	td strong {
+		display: block;
+		font-weight: 600;
+	}
+	.title strong {
+		font-size: 1.125rem;
+	}
+	td span {
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+	}
+	.state {
+		display: flex;
+		align-items: center;
+		gap: 0.5rem;
+	}
+	.open {
+		text-align: right;
+		white-space: nowrap;
+	}
+	.none {
+		padding: 3rem 0;
+		color: var(--ink-soft);
+	}
+	@media (max-width: 700px) {
+		thead {
+			display: none;
+		}
+		tr {
+			display: grid;
+			gap: 0.5rem;
+			padding: 1rem;
+			border-top: 1px solid var(--rule);
+		}
+		td {
+			padding: 0;
+			border: 0;
+		}
+		.open {
+			text-align: left;
+		}
+	}
+</style>

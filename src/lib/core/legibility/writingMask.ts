@@ -29,7 +29,7 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	const mask = dark.slice();
 	eraseRuns(dark, mask, width, height, false);
 	eraseRuns(dark, mask, width, height, true);
-	removeSpecks(mask, grey, 6, 0.2);
+	removeSpecks(mask, grey, 6);
 	let count = 0;
 	for (let i = 0; i < mask.length; i++) count += mask[i]!;
 	return { width, height, data: mask, coverage: count / mask.length };

@@ -1,4 +1,5 @@
 import type { Plane } from '../raster/picture';
+import { dropFaint } from './dropFaint';
 import { inkThreshold } from './inkThreshold';
 import { removeSpecks } from './specks';
 import { strokeWidth } from './strokeWidth';
@@ -19,7 +20,8 @@ export function blackAndWhite(grey: Plane, dotsPerInch: number, inkWeight = 0): 
 	// A second pass only where it would see something else.
 	if (Math.abs(window / guess - 1) > 0.35) ink = inkThreshold(grey, Math.round(window), inkWeight);
 	const leastArea = Math.max(3, Math.round((dotsPerInch / 200) ** 2 * 7));
-	removeSpecks(ink, grey, leastArea);
+	const limit = dropFaint(ink, grey, Math.max(2, Math.round(1.2 * stroke)));
+	removeSpecks(ink, grey, leastArea, limit);
 	const data = new Uint8Array(ink.length);
 	for (let i = 0; i < ink.length; i++) data[i] = ink[i] ? 0 : 255;
 	return { width, height, data };

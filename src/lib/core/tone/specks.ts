@@ -2,15 +2,14 @@ import type { Plane } from '../raster/picture';
 
 /**
  * Removes what is too small or too faint to be writing, in place: connected groups of ink (eight
- * neighbours) of fewer than `leastArea` pixels, and groups whose darkest pixel is no darker than
- * `faintest` of the way from paper to the page's ink (writing showing through from the back).
+ * neighbours) of fewer than `leastArea` pixels, and groups without a pixel as dark as `limit`.
  *
  * Runs are joined row by row with union-find (He, Chao and Suzuki 2008).
  *
  * @param ink 1 for ink, 0 for paper; changed
  * @param grey the page the ink was found on, same size
  */
-export function removeSpecks(ink: Uint8Array, grey: Plane, leastArea: number, faintest = 0.36): void {
+export function removeSpecks(ink: Uint8Array, grey: Plane, leastArea: number, limit = 255): void {
 	const { width, height, data } = grey;
 	const starts: number[] = [];
 	const ends: number[] = [];
@@ -58,28 +57,8 @@ export function removeSpecks(ink: Uint8Array, grey: Plane, leastArea: number, fa
 		}
 		above = rowStart;
 	}
-	const inkLevel = usualInk(ink, data);
-	const limit = 255 - faintest * (255 - inkLevel);
 	for (let i = 0; i < starts.length; i++) {
 		const root = find(i);
 		if (area[root]! < leastArea || darkest[root]! > limit) ink.fill(0, starts[i]!, ends[i]!);
 	}
-}
-
-/** The level that a quarter of the ink is darker than. */
-function usualInk(ink: Uint8Array, data: Uint8Array): number {
-	const histogram = new Uint32Array(256);
-	let total = 0;
-	for (let i = 0; i < ink.length; i++) {
-		if (ink[i]) {
-			histogram[data[i]!]!++;
-			total++;
-		}
-	}
-	let seen = 0;
-	for (let v = 0; v < 256; v++) {
-		seen += histogram[v]!;
-		if (seen * 4 > total) return v;
-	}
-	return 0;
 }

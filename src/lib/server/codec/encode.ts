@@ -1,4 +1,4 @@
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import type { Picture, Plane } from '../../core/raster/picture';
 import type { FinishedPage } from '../../core/tone/finish';
 
@@ -13,7 +13,7 @@ export interface PageImage {
 
 const QUALITY = { colour: 72, greyscale: 70 } as const;
 
-function raw(image: Picture | Plane): sharp.Sharp {
+function raw(image: Picture | Plane): Sharp {
 	const channels = 'channels' in image ? image.channels : 1;
 	return sharp(image.data, { raw: { width: image.width, height: image.height, channels } });
 }
@@ -37,7 +37,8 @@ export async function encodePage(page: FinishedPage): Promise<PageImage> {
 
 /**
  * CCITT Group 4 (ITU-T T.6) of a plane of 0 and 255, as one strip: libtiff writes it, its TIFF wrapper is
- * taken off.
+ * taken off. libtiff codes samples of 1 as black runs whatever the colour space says, so white paper is
+ * coded as black: in a PDF the strip wants BlackIs1 true.
  */
 export async function group4(plane: Plane): Promise<Buffer> {
 	// A strip is as tall as the "tile": a multiple of 16 that takes in the whole page keeps it in one.

@@ -63,7 +63,7 @@ function addPage(pdf: PDFDocument, { image, dotsPerInch }: PdfPage): PageRef {
 		...(image.format === 'g4'
 			? {
 					Filter: 'CCITTFaxDecode',
-					DecodeParms: { K: -1, Columns: image.width, Rows: image.height, BlackIs1: false }
+					DecodeParms: { K: -1, Columns: image.width, Rows: image.height, BlackIs1: true }
 				}
 			: { Filter: 'DCTDecode' })
 	};

@@ -7,5 +7,5 @@ export const load: LayoutServerLoad = async ({ params, locals }) => {
 	const { db, ensurePrepared } = await house();
 	const access = await packetFor(db, locals, params.id);
 	void ensurePrepared(params.id).catch(console.error);
-	return { view: await packetView(db, access) };
+	return { view: await packetView(db, access), demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined };
 };

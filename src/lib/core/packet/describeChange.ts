@@ -1,0 +1,33 @@
+import type { Change } from './change';
+
+/** What a change did, in a few words, for the packet's history. */
+export function describeChange(change: Change): string {
+	switch (change.kind) {
+		case 'addPages':
+			return change.pages.length === 1 ? 'a page came in' : `${change.pages.length} pages came in`;
+		case 'removePages':
+			return 'pages taken out';
+		case 'setCorners':
+			return change.corners ? 'corners set' : 'corners back to what was found';
+		case 'setTurn':
+			return change.turn === null ? 'turn back to what was found' : `turned to ${change.turn}°`;
+		case 'setTone':
+			return change.tone ? `tone: ${change.tone.name.replaceAll('-', ' ')}` : 'tone back to the usual';
+		case 'place':
+			return change.to.on === 'strip'
+				? `a page moved to place ${change.to.index + 1}`
+				: `a page set aside (${change.to.reason})`;
+		case 'setSeam':
+			return `seam of ${change.seam.questions.join(', ') || 'what is not an answer'} at ${Math.round(change.seam.y * 100)} %`;
+		case 'removeSeam':
+			return 'a seam removed';
+		case 'setAttempted':
+			return `${change.question} ${change.attempted ? 'attempted' : 'not attempted'}`;
+		case 'setFileName':
+			return change.name === null ? 'the asked name' : `named ${change.name}`;
+		case 'together':
+			return change.changes.length === 1
+				? describeChange(change.changes[0]!)
+				: `${change.changes.length} changes at once`;
+	}
+}

@@ -1,0 +1,42 @@
+import { toneWords } from './rule/tone';
+import { formatBytes } from './formatBytes';
+import { formatDue } from './dueTime';
+import { list, plural } from './finding';
+import { answerables } from './question';
+import { levelOf, type RuleName, type RuleSheet } from './ruleSheet';
+import { expectedFileName } from './expectedFileName';
+
+/** One thing the assignment asks, in words for the student. */
+export interface Asked {
+	readonly rule: RuleName;
+	readonly text: string;
+	/** What happens when it is not met. */
+	readonly level: 'blocks' | 'look';
+}
+
+/** What a student is told that an assignment asks, in the order of the work. */
+export function describeRules(
+	sheet: RuleSheet,
+	person: { readonly given: string; readonly family: string }
+): Asked[] {
+	const asked: [RuleName, string][] = [];
+	const { min, max, size } = sheet.pages ?? {};
+	if (min && max) asked.push(['pageCount', min === max ? plural(min, 'page') : `${min} to ${max} pages`]);
+	else if (min) asked.push(['pageCount', `At least ${plural(min, 'page')}`]);
+	else if (max) asked.push(['pageCount', `At most ${plural(max, 'page')}`]);
+	if (size) asked.push(['pageSize', `On ${size} paper`]);
+	const questions = answerables(sheet.questions);
+	asked.push(['allAnswered', `An answer to ${list(questions.map((q) => q.id))}, or a mark that it was not attempted`]);
+	const own = questions.filter((q) => q.newPage).map((q) => q.id);
+	if (own.length > 0) asked.push(['newPage', `${list(own)} on a new page`]);
+	asked.push([
+		'legibility',
+		sheet.legibility === 'clear' ? 'Every page clearly legible' : 'Every page at least just legible'
+	]);
+	if (sheet.tone) asked.push(['tone', `In ${sheet.tone.map(toneWords).join(' or ')}`]);
+	const extension = sheet.file?.type ?? 'pdf';
+	asked.push(['fileName', `Named ${expectedFileName(sheet, person)}.${extension}`]);
+	if (sheet.file?.maxBytes) asked.push(['fileSize', `At most ${formatBytes(sheet.file.maxBytes)}`]);
+	if (sheet.due) asked.push(['due', `By ${formatDue(sheet.due)}`]);
+	return asked.map(([rule, text]) => ({ rule, text, level: levelOf(sheet, rule) }));
+}

@@ -1,0 +1,18 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+
+/** The photographs that a visitor of the demo can bring in without having any; none outside the demo. */
+function folder(): string | null {
+	const root = process.env.MEMBRANA_DEMO_PICTURES;
+	return root ? join(root, 'gauging-the-lode') : null;
+}
+
+export async function demoPictures(): Promise<string[]> {
+	const from = folder();
+	return from ? (await readdir(from)).filter((name) => name.endsWith('.jpg')).sort() : [];
+}
+
+/** Only for a name that demoPictures gave. */
+export function readDemoPicture(name: string): Promise<Buffer<ArrayBuffer>> {
+	return readFile(join(folder()!, name));
+}

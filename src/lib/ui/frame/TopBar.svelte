@@ -1,0 +1,78 @@
+<script lang="ts">
+	import type { Snippet } from 'svelte';
+	import { page } from '$app/state';
+
+	let { children }: { children?: Snippet } = $props();
+	const person = $derived(page.data.person as { given: string; family: string } | null);
+</script>
+
+<header>
+	<a class="home" href="/">
+		<svg width="28" height="28" viewBox="0 0 32 32" aria-hidden="true">
+			<path d="M5 21V9h9v12zM18 23V11h9v12z" fill="none" stroke="#f7f5f0" stroke-width="2" />
+			<path d="M3 17c5-4 8 4 13 0s8-4 13 0" fill="none" stroke="#b79be0" stroke-width="2.4" stroke-linecap="round" />
+		</svg>
+		<span>Membrana</span>
+	</a>
+	<div class="middle">{@render children?.()}</div>
+	{#if person}
+		<form method="post" action="/sign-out">
+			<span class="who">{person.given} {person.family}</span>
+			<button>Sign out</button>
+		</form>
+	{/if}
+</header>
+
+<style>
+	header {
+		display: flex;
+		align-items: center;
+		gap: 1.25rem;
+		min-height: 48px;
+		padding: 0 1rem;
+		background: var(--ink);
+		color: #f7f5f0;
+	}
+	.home {
+		display: flex;
+		align-items: center;
+		gap: 0.625rem;
+		color: inherit;
+		font-weight: 600;
+		text-decoration: none;
+	}
+	.middle {
+		flex: 1;
+		display: flex;
+		align-items: center;
+		gap: 0.75rem;
+		min-width: 0;
+	}
+	form {
+		display: flex;
+		align-items: center;
+		gap: 0.75rem;
+		font-size: 0.875rem;
+	}
+	.who {
+		color: #d8d0e6;
+	}
+	button {
+		border: 0;
+		border-bottom: 1px solid #b79be0;
+		padding: 0;
+		background: none;
+		color: inherit;
+		font: inherit;
+		cursor: pointer;
+	}
+	header :global(:focus-visible) {
+		outline-color: #d9c8f5;
+	}
+	@media (max-width: 700px) {
+		.who,
+		.home span {
+			display: none;
+		}
+	}
+</style>

@@ -1,0 +1,200 @@
+import { apply, type Change } from '$lib/core/packet/change';
+import type { Packet } from '$lib/core/packet/packet';
+import { check } from '$lib/core/rules/check';
+import { evidenceOf } from '$lib/core/rules/evidence';
+import type { Finding } from '$lib/core/rules/finding';
+import { usualTone } from '$lib/core/tone/usualTone';
+import type { PacketView } from '$lib/server/packetView';
+
+type Outgoing = { kind: 'edit'; change: Change } | { kind: 'undo' | 'redo' };
+
+/** Wait before asking again after the line broke, in milliseconds. */
+const RETRY = 1500;
+
+/**
+ * A packet that is open in this browser. Edits are applied here at once and sent one after another;
+ * where the packet was changed elsewhere in the meantime, they are made again on the new state.
+ */
+export class PacketStore {
+	view = $state.raw<PacketView>()!;
+	/** The packet with the edits that are still on their way. */
+	packet = $state.raw<Packet>()!;
+	/** The page being worked on. */
+	current = $state<string | null>(null);
+	online = $state(true);
+	/** Something to tell the person, which they can put away. */
+	notice = $state<string | null>(null);
+	waiting = $state(0);
+	/** The server's clock, moved on here. */
+	now = $state(0);
+
+	readonly sheet = $derived(this.view.assignment.ruleSheet);
+	readonly usualTone = $derived(usualTone(this.sheet));
+	readonly evidence = $derived(evidenceOf(this.view.pages));
+	readonly findings: Finding[] = $derived(
+		check({
+			sheet: this.sheet,
+			packet: this.packet,
+			evidence: this.evidence,
+			person: this.view.owner,
+			now: this.now
+		})
+	);
+	readonly preparing = $derived(
+		this.packet.strip.filter((id) => !this.view.pages[id]?.prepared && !this.view.pages[id]?.problem).length
+	);
+	readonly canUndo = $derived(this.view.canUndo || this.waiting > 0);
+	readonly canRedo = $derived(this.view.canRedo && this.waiting === 0);
+
+	#outgoing: Outgoing[] = [];
+	#sending = false;
+	#events: EventSource | null = null;
+	#clock: ReturnType<typeof setInterval> | undefined;
+	#refetch: ReturnType<typeof setTimeout> | undefined;
+
+	constructor(view: PacketView) {
+		this.view = view;
+		this.packet = view.packet;
+		this.now = view.now;
+		this.current = view.packet.strip[0] ?? null;
+	}
+
+	/** Begins to listen for news; returns how to stop. */
+	listen(): () => void {
+		const offset = this.view.now - Date.now();
+		this.#clock = setInterval(() => (this.now = Date.now() + offset), 10_000);
+		this.#events = new EventSource(`/api/packets/${this.view.id}/events`);
+		this.#events.addEventListener('changed', () => this.refresh());
+		this.#events.addEventListener('open', () => {
+			this.online = true;
+			this.refresh();
+			void this.#send();
+		});
+		this.#events.addEventListener('error', () => (this.online = false));
+		const leave = (event: BeforeUnloadEvent) => {
+			if (this.waiting > 0) event.preventDefault();
+		};
+		addEventListener('beforeunload', leave);
+		return () => {
+			clearInterval(this.#clock);
+			clearTimeout(this.#refetch);
+			this.#events?.close();
+			removeEventListener('beforeunload', leave);
+		};
+	}
+
+	/** Makes an edit. */
+	edit(change: Change): void {
+		try {
+			this.packet = apply(this.packet, change).packet;
+		} catch (error) {
+			this.notice = (error as Error).message;
+			return;
+		}
+		this.#tellServer({ kind: 'edit', change });
+	}
+
+	undo(): void {
+		if (this.canUndo) this.#tellServer({ kind: 'undo' });
+	}
+
+	redo(): void {
+		if (this.canRedo) this.#tellServer({ kind: 'redo' });
+	}
+
+	/** Fetches the newest state, soon; several calls in a row become one. */
+	refresh(): void {
+		clearTimeout(this.#refetch);
+		this.#refetch = setTimeout(() => void this.#fetch(), 80);
+	}
+
+	/** Address of a page's picture; it changes with what is shown. */
+	image(page: string, kind: 'thumb' | 'view' | 'source'): string | null {
+		const known = this.view.pages[page];
+		if (!known) return null;
+		if (kind === 'source') return known.picture ? `/api/packets/${this.view.id}/pages/${page}/source` : null;
+		return known.prepared ? `/api/packets/${this.view.id}/pages/${page}/${kind}?key=${known.key}` : null;
+	}
+
+	#tellServer(message: Outgoing): void {
+		this.#outgoing.push(message);
+		this.waiting = this.#outgoing.length;
+		void this.#send();
+	}
+
+	async #send(): Promise<void> {
+		if (this.#sending) return;
+		this.#sending = true;
+		try {
+			while (this.#outgoing[0]) {
+				const answer = await this.#post(this.#outgoing[0]);
+				if (answer === 'again') continue;
+				if (answer === 'later') {
+					setTimeout(() => void this.#send(), RETRY);
+					return;
+				}
+				this.#outgoing.shift();
+				this.waiting = this.#outgoing.length;
+			}
+		} finally {
+			this.#sending = false;
+		}
+	}
+
+	async #post(message: Outgoing): Promise<'done' | 'again' | 'later'> {
+		let response: Response;
+		try {
+			response = await fetch(`/api/packets/${this.view.id}/changes`, {
+				method: 'POST',
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify({ ...message, base: this.view.version })
+			});
+		} catch {
+			this.online = false;
+			return 'later';
+		}
+		this.online = true;
+		if (response.ok) {
+			this.#take((await response.json()) as PacketView, 1);
+			return 'done';
+		}
+		if (response.status >= 500) return 'later';
+		if (response.status === 409) {
+			await this.#fetch();
+			return 'again';
+		}
+		const { message: problem } = (await response.json().catch(() => ({}))) as { message?: string };
+		this.notice = problem ?? 'This could not be done.';
+		await this.#fetch(1);
+		return 'done';
+	}
+
+	async #fetch(done = 0): Promise<void> {
+		const response = await fetch(`/api/packets/${this.view.id}`).catch(() => null);
+		if (!response) {
+			this.online = false;
+			return;
+		}
+		this.online = true;
+		if (response.status === 401) location.assign('/sign-in');
+		if (response.ok) this.#take((await response.json()) as PacketView, done);
+	}
+
+	/** A new state from the server; the edits still on their way are made on top of it again. */
+	#take(view: PacketView, done: number): void {
+		if (view.version < this.view.version) return;
+		this.view = view;
+		let packet = view.packet;
+		for (const message of this.#outgoing.slice(done)) {
+			if (message.kind !== 'edit') continue;
+			try {
+				packet = apply(packet, message.change).packet;
+			} catch {
+				// It no longer fits; the server will say so.
+			}
+		}
+		this.packet = packet;
+		const exists = this.current !== null && packet.pages[this.current];
+		if (!exists) this.current = packet.strip[0] ?? null;
+	}
+}

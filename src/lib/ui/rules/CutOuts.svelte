@@ -1,0 +1,88 @@
+<script lang="ts">
+	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
+	import { list, namePages } from '$lib/core/rules/finding';
+	import { answerables } from '$lib/core/rules/question';
+	import { usePacket } from '../packet/context';
+	import { questionColours } from '../theme/questionColours';
+
+	// Each question's work in sequence, as the grader will see it: a wrong seam is plain at once.
+	const store = usePacket();
+	const questions = $derived(answerables(store.sheet.questions));
+	const colour = $derived(questionColours(questions.map((q) => q.id)));
+	const pieces = $derived(piecesByQuestion(stretchesOf(store.packet)));
+	const ratio = (page: string) => {
+		const facts = store.view.pages[page]?.prepared;
+		return facts ? facts.height / facts.width : Math.SQRT2;
+	};
+	const pagesOf = (positions: number[]) => namePages([...new Set(positions)]);
+</script>
+
+<section aria-labelledby="cut-outs-title">
+	<h2 id="cut-outs-title">What the grader will see</h2>
+	{#each questions as question (question.id)}
+		{@const own = pieces.get(question.id)}
+		<div class="question">
+			<h3>
+				<b style:background={colour(question.id)}>{question.id}</b>
+				<span>
+					{list(
+						[
+							own ? pagesOf(own.map((p) => p.position)) : store.packet.notAttempted.includes(question.id) ? 'not attempted' : 'nothing placed yet',
+							question.marks !== null ? `${question.marks} marks` : ''
+						].filter(Boolean)
+					).replace(' and ', ', ')}
+				</span>
+			</h3>
+			{#each own ?? [] as piece (`${piece.page} ${piece.top}`)}
+				{@const src = store.image(piece.page, 'view')}
+				{#if src}
+					<div class="cut" style:aspect-ratio="{1 / (ratio(piece.page) * (piece.bottom - piece.top))}">
+						<img {src} alt="Page {piece.position}, part for {question.id}" style:top="{(-piece.top / (piece.bottom - piece.top)) * 100}%" />
+					</div>
+				{/if}
+			{/each}
+		</div>
+	{/each}
+</section>
+
+<style>
+	section {
+		padding: 1.25rem 1rem;
+	}
+	h2 {
+		margin-bottom: 0.75rem;
+		font-size: 1.125rem;
+	}
+	.question {
+		padding: 0.5rem 0;
+		border-top: 1px solid var(--rule);
+	}
+	h3 {
+		display: flex;
+		align-items: center;
+		gap: 0.5rem;
+		font-size: 0.875rem;
+		font-weight: 400;
+		color: var(--ink-soft);
+	}
+	b {
+		min-width: 1.5rem;
+		padding: 0.0625rem 0.375rem;
+		color: #fff;
+		text-align: center;
+	}
+	.cut {
+		position: relative;
+		width: 100%;
+		max-height: 15rem;
+		margin-top: 0.375rem;
+		border: 1px solid var(--rule);
+		overflow: hidden;
+		background: #fff;
+	}
+	.cut img {
+		position: absolute;
+		left: 0;
+		width: 100%;
+	}
+</style>

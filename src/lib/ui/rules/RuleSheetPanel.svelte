@@ -1,0 +1,96 @@
+<script lang="ts">
+	import { goto } from '$app/navigation';
+	import { RULE_TITLES } from '$lib/core/rules/check';
+	import type { Finding } from '$lib/core/rules/finding';
+	import { usePacket } from '../packet/context';
+	import LevelMark from './LevelMark.svelte';
+
+	const store = usePacket();
+	const count = (level: Finding['level']) => store.findings.filter((f) => f.level === level).length;
+	const summary = $derived(
+		[
+			[count('blocks'), count('blocks') === 1 ? 'blocks' : 'block'],
+			[count('look'), 'to look at'],
+			[count('clear'), 'clear']
+		]
+			.filter(([n]) => n !== 0)
+			.map(([n, word]) => `${n} ${word}`)
+			.join(', ')
+	);
+
+	function fix(finding: Finding): void {
+		const { fix } = finding;
+		if (!fix) return;
+		if (fix.change) store.edit(fix.change);
+		else {
+			if (fix.page) store.current = fix.page;
+			void goto(`/packets/${store.view.id}/${fix.task}`);
+		}
+	}
+</script>
+
+<section aria-labelledby="rule-sheet-title">
+	<h2 id="rule-sheet-title">Rule sheet</h2>
+	<p class="summary" aria-live="polite">{summary}</p>
+	<ul>
+		{#each store.findings as finding (finding.rule)}
+			<li class={finding.level} data-rule={finding.rule} data-level={finding.level}>
+				<LevelMark level={finding.level} />
+				<div>
+					<h3>{RULE_TITLES[finding.rule]}</h3>
+					<p>{finding.message}</p>
+					{#if finding.fix && finding.level !== 'clear'}
+						<button class="textual" onclick={() => fix(finding)}>{finding.fix.label}</button>
+					{/if}
+				</div>
+			</li>
+		{/each}
+	</ul>
+</section>
+
+<style>
+	section {
+		padding: 1.25rem 1rem;
+	}
+	h2 {
+		font-size: 1.125rem;
+	}
+	.summary {
+		margin: 0.25rem 0 0.75rem;
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+	}
+	ul {
+		margin: 0;
+		padding: 0;
+		list-style: none;
+	}
+	li {
+		display: flex;
+		gap: 0.625rem;
+		padding: 0.625rem 0;
+		border-top: 1px solid var(--rule);
+		font-size: 0.875rem;
+		line-height: 1.4;
+	}
+	li > div {
+		min-width: 0;
+		overflow-wrap: anywhere;
+	}
+	h3 {
+		font-size: 0.9375rem;
+	}
+	.clear {
+		padding: 0.375rem 0;
+	}
+	.clear h3,
+	.clear p {
+		display: inline;
+	}
+	.clear p {
+		color: var(--ink-soft);
+	}
+	.textual {
+		margin-top: 0.25rem;
+	}
+</style>

@@ -1,0 +1,303 @@
+<script lang="ts">
+	import type { Snippet } from 'svelte';
+	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, type DndEvent } from 'svelte-dnd-action';
+	import type { Change } from '$lib/core/packet/change';
+	import { usePacket } from '../packet/context';
+	import LevelMark from '../rules/LevelMark.svelte';
+	import Tracks from './Tracks.svelte';
+
+	interface Props {
+		/** Width of a page's column in pixels. */
+		column?: number;
+		/** Height of the pictures in pixels. */
+		tall?: number;
+		/** What is drawn over a page, in Map. */
+		over?: Snippet<[string, number]>;
+	}
+	let { column = 116, tall = 118, over }: Props = $props();
+	const store = usePacket();
+
+	type Item = { id: string; [SHADOW_ITEM_MARKER_PROPERTY_NAME]?: boolean };
+	let strip = $state<Item[]>([]);
+	let tray = $state<Item[]>([]);
+	let dragging = $state(false);
+	$effect(() => {
+		const { packet } = store;
+		if (dragging) return;
+		strip = packet.strip.map((id) => ({ id }));
+		tray = packet.tray.map(({ page }) => ({ id: page }));
+	});
+	const reasons = $derived(new Map(store.packet.tray.map((t) => [t.page, t.reason])));
+	const marks = $derived.by(() => {
+		const worst = new Map<number, { level: 'look' | 'blocks'; text: string }>();
+		for (const { level, pages, message } of store.findings) {
+			if (level === 'clear') continue;
+			for (const p of pages) if (!worst.has(p)) worst.set(p, { level, text: message });
+		}
+		return worst;
+	});
+	let said = $state('');
+
+	function consider(zone: 'strip' | 'tray', event: CustomEvent<DndEvent<Item>>): void {
+		dragging = true;
+		if (zone === 'strip') strip = event.detail.items;
+		else tray = event.detail.items;
+	}
+
+	function finish(zone: 'strip' | 'tray', event: CustomEvent<DndEvent<Item>>): void {
+		if (zone === 'strip') strip = event.detail.items;
+		else tray = event.detail.items;
+		const id = event.detail.info.id;
+		dragging = false;
+		const index = event.detail.items.findIndex((item) => item.id === id);
+		// Both zones report; the one that holds the page now says where it went.
+		if (index < 0) return;
+		const before = store.packet[zone === 'strip' ? 'strip' : 'tray'];
+		const same = zone === 'strip' ? before[index] === id : store.packet.tray[index]?.page === id;
+		if (!same) place(id, zone, index);
+	}
+
+	function place(id: string, zone: 'strip' | 'tray', index: number): void {
+		const to: Extract<Change, { kind: 'place' }>['to'] =
+			zone === 'strip' ? { on: 'strip', index } : { on: 'tray', index, reason: 'extra' };
+		store.edit({ kind: 'place', page: id, to });
+		said = zone === 'strip' ? `Moved to place ${index + 1}.` : 'Set aside, into the side tray.';
+	}
+
+	function key(event: KeyboardEvent, id: string, index: number): void {
+		const target = event.currentTarget as HTMLElement;
+		const last = store.packet.strip.length - 1;
+		const go = (to: number) => {
+			const next = store.packet.strip[Math.min(Math.max(to, 0), last)];
+			if (!next) return;
+			store.current = next;
+			target.closest('.row')?.querySelector<HTMLElement>(`[data-page="${next}"]`)?.focus();
+		};
+		const move = (to: number) => {
+			if (to < 0 || to > last || to === index) return;
+			place(id, 'strip', to);
+			requestAnimationFrame(() =>
+				document.querySelector<HTMLElement>(`.row [data-page="${id}"]`)?.focus()
+			);
+		};
+		const actions: Record<string, () => void> = event.altKey
+			? {
+					ArrowLeft: () => move(index - 1),
+					ArrowRight: () => move(index + 1),
+					Home: () => move(0),
+					End: () => move(last)
+				}
+			: {
+					ArrowLeft: () => go(index - 1),
+					ArrowRight: () => go(index + 1),
+					Home: () => go(0),
+					End: () => go(last),
+					Delete: () => place(id, 'tray', store.packet.tray.length)
+				};
+		const action = actions[event.key];
+		if (!action) return;
+		event.preventDefault();
+		action();
+	}
+
+	const options = { flipDurationMs: 120, dropTargetStyle: {}, type: 'page', zoneItemTabIndex: -1 };
+</script>
+
+<section class="strip" aria-label="All pages" style:--column="{column}px" style:--tall="{tall}px">
+	<div class="names" aria-hidden="true">
+		<span style:margin-top="{tall + 30}px">legible</span>
+		<span>questions</span>
+	</div>
+	<div class="scroll">
+		<div
+			class="row"
+			use:dndzone={{ ...options, items: strip, dragDisabled: over !== undefined }}
+			onconsider={(e) => consider('strip', e)}
+			onfinalize={(e) => finish('strip', e)}
+		>
+			{#each strip as item, i (item.id)}
+				{@const mark = marks.get(i + 1)}
+				{@const src = store.image(item.id, over ? 'view' : 'thumb')}
+				<div class="column">
+					{#if over}
+						<div class="page" class:current={store.current === item.id}>
+							{#if src}<img {src} alt="Page {i + 1}" loading="lazy" draggable="false" />{/if}
+							{@render over(item.id, i)}
+						</div>
+					{:else}
+						<button
+							class="page"
+							class:current={store.current === item.id}
+							data-page={item.id}
+							aria-current={store.current === item.id}
+							aria-label="Page {i + 1}, {store.view.pages[item.id]?.sourceName}{mark ? `. ${mark.text}` : ''}"
+							title="Alt+arrow moves the page, Delete sets it aside"
+							onclick={() => (store.current = item.id)}
+							onkeydown={(e) => key(e, item.id, i)}
+						>
+							{#if src}
+								<img {src} alt="" loading="lazy" draggable="false" />
+							{:else if store.view.pages[item.id]?.problem}
+								<span class="waiting">cannot be made</span>
+							{:else}
+								<span class="waiting">being prepared</span>
+							{/if}
+						</button>
+					{/if}
+					<span class="number">
+						{#if mark}<span title={mark.text}><LevelMark level={mark.level} size={14} /></span>{/if}
+						{i + 1}
+					</span>
+				</div>
+			{/each}
+		</div>
+		<Tracks {column} />
+	</div>
+	{#if !over}
+		<div class="tray">
+			<h2>Side tray <span>({store.packet.tray.length})</span></h2>
+			<div
+				class="aside"
+				use:dndzone={{ ...options, items: tray }}
+				onconsider={(e) => consider('tray', e)}
+				onfinalize={(e) => finish('tray', e)}
+			>
+				{#each tray as item (item.id)}
+					{@const src = store.image(item.id, 'thumb')}
+					<div class="kept">
+						<button
+							class="page"
+							class:current={store.current === item.id}
+							aria-label="Set aside: {store.view.pages[item.id]?.sourceName}"
+							onclick={() => (store.current = item.id)}
+						>
+							{#if src}<img {src} alt="" draggable="false" />{/if}
+						</button>
+						<span>{reasons.get(item.id)}</span>
+						<button class="textual" onclick={() => place(item.id, 'strip', store.packet.strip.length)}>
+							Bring back
+						</button>
+					</div>
+				{/each}
+			</div>
+			{#if tray.length === 0}<p>Pages set aside stay here. They are kept, but not handed in.</p>{/if}
+		</div>
+	{/if}
+	<p class="out-of-sight" aria-live="polite">{said}</p>
+</section>
+
+<style>
+	.strip {
+		position: relative;
+		display: flex;
+		gap: 0.5rem;
+		padding: 0.625rem 1rem 0.5rem 0.5rem;
+		background: var(--white);
+		border-top: 1px solid var(--rule);
+		min-height: 0;
+	}
+	.names {
+		flex: none;
+		display: flex;
+		flex-direction: column;
+		gap: 17px;
+		width: 4.5rem;
+		color: var(--ink-soft);
+		font-size: 0.8125rem;
+		text-align: right;
+	}
+	.scroll {
+		flex: 1;
+		min-width: 0;
+		overflow: auto hidden;
+	}
+	.row {
+		display: flex;
+		min-height: calc(var(--tall) + 22px);
+		outline: none !important;
+	}
+	.column {
+		flex: none;
+		width: var(--column);
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+	}
+	.page {
+		position: relative;
+		display: grid;
+		place-items: center;
+		padding: 0;
+		border: 1px solid var(--rule);
+		background: #fff;
+		height: var(--tall);
+		min-width: calc(var(--tall) * 0.6);
+		max-width: calc(var(--column) - 8px);
+		box-sizing: border-box;
+	}
+	button.page {
+		cursor: grab;
+	}
+	.page.current {
+		outline: 3px solid var(--violet);
+		outline-offset: 1px;
+	}
+	img {
+		display: block;
+		max-width: 100%;
+		max-height: 100%;
+	}
+	.waiting {
+		width: 4rem;
+		color: var(--ink-soft);
+		font-size: 0.75rem;
+	}
+	.number {
+		display: flex;
+		align-items: center;
+		gap: 0.25rem;
+		height: 22px;
+		font-size: 0.8125rem;
+		font-weight: 600;
+	}
+	.tray {
+		flex: none;
+		width: 13rem;
+		padding: 0.5rem 0.75rem;
+		border: 1px dashed #b3aabf;
+		box-sizing: border-box;
+		overflow: auto;
+		max-height: 232px;
+	}
+	.tray h2 {
+		font-size: 0.875rem;
+	}
+	.tray h2 span,
+	.tray p {
+		color: var(--ink-soft);
+		font-weight: 400;
+		font-size: 0.8125rem;
+	}
+	.aside {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 0.5rem;
+		min-height: 2.5rem;
+		padding-top: 0.25rem;
+		outline: none !important;
+	}
+	.kept {
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+		font-size: 0.75rem;
+		color: var(--ink-soft);
+	}
+	.kept .page {
+		height: 76px;
+		min-width: 54px;
+	}
+	.kept .textual {
+		font-size: 0.75rem;
+	}
+</style>

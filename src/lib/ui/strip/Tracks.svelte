@@ -1,0 +1,134 @@
+<script lang="ts">
+	import { area, curveMonotoneX, scaleLinear } from 'd3';
+	import { CLEAR, UNREADABLE } from '$lib/core/legibility/legibility';
+	import { stretchesOf } from '$lib/core/mapping/stretches';
+	import { answerables } from '$lib/core/rules/question';
+	import { usePacket } from '../packet/context';
+	import { questionColours } from '../theme/questionColours';
+
+	// The tracks run as one reads: within a page's column, left to right is top to bottom of the page.
+	let { column }: { column: number } = $props();
+	const store = usePacket();
+
+	const LEGIBLE = 34;
+	const QUESTIONS = 26;
+	const GAP = 6;
+	const height = LEGIBLE + GAP + QUESTIONS + 2;
+
+	const width = $derived(column * Math.max(store.packet.strip.length, 1));
+	const colour = $derived(questionColours(answerables(store.sheet.questions).map((q) => q.id)));
+	const level = scaleLinear([0, 1], [LEGIBLE, 3]);
+	const bar = $derived(level(store.sheet.legibility === 'clear' ? CLEAR : UNREADABLE));
+
+	/** One run of points for each unbroken piece of writing. */
+	function profileRuns(profile: readonly number[]): [number, number][][] {
+		const runs: [number, number][][] = [[]];
+		profile.forEach((score, i) => {
+			if (score < 0) {
+				if (runs.at(-1)!.length > 0) runs.push([]);
+				return;
+			}
+			const run = runs.at(-1)!;
+			if (run.length === 0) run.push([i / profile.length, score]);
+			run.push([(i + 1) / profile.length, score]);
+		});
+		return runs.filter((run) => run.length > 0);
+	}
+	const shape = $derived(
+		area<[number, number]>()
+			.x(([x]) => x * column)
+			.y0(LEGIBLE)
+			.y1(([, score]) => level(score))
+			.curve(curveMonotoneX)
+	);
+
+	const bands = $derived(
+		stretchesOf(store.packet).flatMap((stretch, s) => {
+			const first = stretch.pieces[0]!;
+			const last = stretch.pieces.at(-1)!;
+			const from = (first.position - 1 + first.top) * column;
+			const to = (last.position - 1 + last.bottom) * column;
+			const id = stretch.questions[0];
+			return [
+				{
+					key: stretch.seam?.id ?? `before-${s}`,
+					from,
+					width: Math.max(0, to - from - 2),
+					label: stretch.questions.join(', ') || (stretch.seam ? 'not an answer' : ''),
+					fill: id ? colour(id) : null
+				}
+			];
+		})
+	);
+</script>
+
+<svg {width} {height} role="img" aria-label="Legibility and questions along the pages">
+	<g>
+		{#each store.packet.strip as page, i (page)}
+			{@const facts = store.view.pages[page]?.prepared}
+			<g transform="translate({i * column} 0)">
+				<rect width={column - 1} height={LEGIBLE} fill="#efebe3" />
+				{#if facts && !facts.blank}
+					{#each profileRuns(facts.legibility.profile) as run, r (r)}
+						<path d={shape(run)} class={facts.legibility.verdict} />
+					{/each}
+				{:else if facts}
+					<text x={column / 2} y={LEGIBLE / 2 + 4} text-anchor="middle">blank</text>
+				{/if}
+			</g>
+		{/each}
+		<line class="bar" x1="0" x2={width} y1={bar} y2={bar} />
+	</g>
+	<g transform="translate(0 {LEGIBLE + GAP})">
+		{#each bands as band (band.key)}
+			<g transform="translate({band.from} 0)">
+				<rect class:nothing={!band.fill} width={band.width} height={QUESTIONS} fill={band.fill ?? '#efebe3'} />
+				{#if band.label && band.width > 14}
+					<text class:on-paper={!band.fill} class="question" x="6" y={QUESTIONS / 2 + 5}>{band.label}</text>
+				{/if}
+			</g>
+		{/each}
+	</g>
+	{#each store.packet.strip as page, i (page)}
+		{#if i > 0}<line class="border" x1={i * column - 0.5} x2={i * column - 0.5} y1="0" y2={height} />{/if}
+	{/each}
+</svg>
+
+<style>
+	svg {
+		display: block;
+	}
+	.clear {
+		fill: #a9ba8d;
+	}
+	.doubtful {
+		fill: #ddb676;
+	}
+	.unreadable {
+		fill: #d59387;
+	}
+	.bar {
+		stroke: var(--ink);
+		stroke-width: 1;
+		stroke-dasharray: 1 4;
+	}
+	.border {
+		stroke: var(--rule);
+	}
+	.nothing {
+		stroke: var(--rule);
+	}
+	text {
+		fill: var(--ink-soft);
+		font-size: 12px;
+	}
+	.question {
+		fill: #fff;
+		font-size: 13px;
+		font-weight: 600;
+	}
+	.on-paper {
+		fill: var(--ink-soft);
+		font-weight: 400;
+	}
+</style>

@@ -1,0 +1,96 @@
+<script lang="ts">
+	import { formatBytes } from '$lib/core/rules/formatBytes';
+	import { plural } from '$lib/core/rules/finding';
+	import type { DeliveryRow } from '$lib/server/store/deliveries';
+	import LevelMark from '../rules/LevelMark.svelte';
+
+	interface Props {
+		delivery: DeliveryRow;
+		title: string;
+		busy: boolean;
+		onrecall: () => void;
+	}
+	let { delivery, title, busy, onrecall }: Props = $props();
+	const receipt = $derived(delivery.receipt!);
+	let asking = $state(false);
+</script>
+
+<section class="receipt" aria-labelledby="receipt-title">
+	<h2 id="receipt-title"><LevelMark level="clear" size={28} /> Received{receipt.late ? ', late' : ''}</h2>
+	<dl>
+		<div><dt>Receipt</dt><dd class="large">{receipt.number}</dd></div>
+		<div>
+			<dt>Received</dt>
+			<dd>{new Date(receipt.receivedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'long' })}</dd>
+		</div>
+		<div><dt>For</dt><dd>{title}</dd></div>
+		<div>
+			<dt>File</dt>
+			<dd>{delivery.fileName}.{delivery.type}, {plural(delivery.pages, 'page')}, {formatBytes(receipt.bytes)}</dd>
+		</div>
+		<div><dt>SHA-256</dt><dd><code>{receipt.sha256}</code></dd></div>
+	</dl>
+	<div class="buttons">
+		<a class="quiet" href="/api/packets/{delivery.packetId}/files/{delivery.fileId}?open" target="_blank" rel="noopener">
+			Open what was sent
+		</a>
+		{#if asking}
+			<span>Take it back? You can hand in again until it is due.</span>
+			<button class="quiet" disabled={busy} onclick={onrecall}>Yes, recall it</button>
+			<button class="quiet" onclick={() => (asking = false)}>Leave it</button>
+		{:else}
+			<button class="quiet" onclick={() => (asking = true)}>Recall</button>
+		{/if}
+	</div>
+</section>
+
+<style>
+	.receipt {
+		display: grid;
+		gap: 1rem;
+		padding: 1.5rem;
+		background: var(--white);
+		border: 2px solid var(--lichen-fill);
+	}
+	h2 {
+		display: flex;
+		align-items: center;
+		gap: 0.5rem;
+		font-size: 1.75rem;
+		font-weight: 400;
+	}
+	dl {
+		display: grid;
+		gap: 0.5rem;
+		margin: 0;
+	}
+	dl div {
+		display: flex;
+		gap: 0.75rem;
+		align-items: baseline;
+	}
+	dt {
+		flex: none;
+		width: 5rem;
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+	}
+	dd {
+		margin: 0;
+		overflow-wrap: anywhere;
+	}
+	.large {
+		font-size: 1.5rem;
+		font-weight: 600;
+	}
+	code {
+		font-size: 0.8125rem;
+	}
+	.buttons {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 0.625rem;
+		font-size: 0.875rem;
+	}
+</style>

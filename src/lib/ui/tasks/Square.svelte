@@ -1,0 +1,200 @@
+<script lang="ts">
+	import { onDestroy } from 'svelte';
+	import { cornersOf, turnOf } from '$lib/core/page/effective';
+	import { wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
+	import { addTurns } from '$lib/core/sheet/turn';
+	import { positionOf } from '$lib/core/packet/packet';
+	import { PagePreview, type Preview } from '$lib/workers/pagePreview';
+	import OutlineEditor from '../page/OutlineEditor.svelte';
+	import PageCanvas from '../page/PageCanvas.svelte';
+	import { usePacket } from '../packet/context';
+	import NoPage from './NoPage.svelte';
+
+	const store = usePacket();
+	const previews = new PagePreview();
+	onDestroy(() => previews.close());
+
+	const page = $derived(store.current ? store.packet.pages[store.current] : undefined);
+	const known = $derived(page && store.view.pages[page.id]);
+	const picture = $derived(known?.picture ?? null);
+	const src = $derived(page ? store.image(page.id, 'source') : null);
+
+	/** Corners under the pointer, before they are let go. */
+	let moving = $state.raw<{ page: string; corners: Quadrilateral } | null>(null);
+	const corners = $derived(
+		page && picture ? (moving?.page === page.id ? moving.corners : cornersOf(page, picture)) : null
+	);
+	const turn = $derived(page && picture ? turnOf(page, picture) : 0);
+	const tone = $derived(page?.tone ?? store.usualTone);
+
+	let preview = $state.raw<Preview | null>(null);
+	let shown = $state<string | null>(null);
+	$effect(() => {
+		if (!page || !picture || !src || !corners) return;
+		const id = page.id;
+		void previews
+			.show({ url: src, pictureWidth: picture.width, corners, turn, tone, longest: moving ? 700 : 1100 })
+			.then((done) => {
+				if (done) {
+					preview = done;
+					shown = id;
+				}
+			});
+	});
+
+	const position = $derived(page ? positionOf(store.packet, page.id) : null);
+	const found = $derived(picture?.outline);
+	const remark = $derived.by(() => {
+		if (!page || !found) return '';
+		if (page.corners) return 'Corners set by hand.';
+		if (found.kind === 'whole') {
+			return found.confidence >= 0.5
+				? 'A scan: the whole picture is the page.'
+				: 'No sheet was made out for certain, so the whole picture is kept. Drag the corners to the sheet.';
+		}
+		if (found.cutOff.length > 0) return `The sheet runs out of the picture: ${found.cutOff.join(', ')}.`;
+		return `Sheet found, ${Math.round(found.confidence * 100)} % sure.`;
+	});
+
+	function set(next: Quadrilateral): void {
+		if (!page) return;
+		moving = null;
+		store.edit({ kind: 'setCorners', page: page.id, corners: next });
+	}
+	function turnBy(degrees: number): void {
+		if (page) store.edit({ kind: 'setTurn', page: page.id, turn: addTurns(turn, degrees) });
+	}
+	function setAside(): void {
+		if (page) {
+			const to = { on: 'tray', index: store.packet.tray.length, reason: 'extra' } as const;
+			store.edit({ kind: 'place', page: page.id, to });
+		}
+	}
+	function key(event: KeyboardEvent): void {
+		const target = event.target as HTMLElement;
+		if (event.ctrlKey || event.metaKey || event.altKey || target.matches('input, select, textarea')) return;
+		if (event.key === 't') turnBy(90);
+		else if (event.key === 'T') turnBy(270);
+	}
+</script>
+
+<svelte:window onkeydown={key} />
+
+{#if page && known?.problem}
+	<NoPage title="This page cannot be made" text={known.problem} />
+{:else if page && picture && src && corners}
+	<div class="square">
+		<figure class="source">
+			<div class="stage">
+				<OutlineEditor
+					{src}
+					width={picture.width}
+					height={picture.height}
+					{corners}
+					onmove={(next) => (moving = { page: page.id, corners: next })}
+					onset={set}
+				/>
+			</div>
+			<figcaption>
+				<strong>{known?.sourceName}</strong>
+				{#if page.sourcePage > 0}page {page.sourcePage + 1}{/if}
+				<span>{remark}</span>
+			</figcaption>
+		</figure>
+		<figure class="result">
+			<div class="stage">
+				<PageCanvas image={shown === page.id ? (preview?.image ?? null) : null} label="The page as it will be" />
+			</div>
+			<figcaption>
+				<strong>{position ? `Page ${position}` : 'In the side tray'}</strong>
+				<span>{preview?.paper ?? 'no known size'}, turned {turn}°</span>
+			</figcaption>
+		</figure>
+		<div class="tools" role="toolbar" aria-label="Square">
+			<button class="quiet" onclick={() => turnBy(90)} title="Key: t">Turn right</button>
+			<button class="quiet" onclick={() => turnBy(270)} title="Key: Shift+T">Turn left</button>
+			<button class="quiet" onclick={() => set(wholePicture(picture.width, picture.height))}>Whole picture</button>
+			<button
+				class="quiet"
+				disabled={!page.corners && page.turn === null}
+				onclick={() =>
+					store.edit({
+						kind: 'together',
+						changes: [
+							{ kind: 'setCorners', page: page.id, corners: null },
+							{ kind: 'setTurn', page: page.id, turn: null }
+						]
+					})}>As found</button
+			>
+			<button class="quiet" disabled={!position} onclick={setAside}>Set aside</button>
+			<p>Drag a corner, a side or the whole sheet. With the keyboard: Tab to a corner, arrow keys move it.</p>
+		</div>
+	</div>
+{:else if page}
+	<NoPage title="Looking at the picture" text="The sheet is being found; this takes a second or two." busy />
+{:else}
+	<NoPage />
+{/if}
+
+<style>
+	.square {
+		display: grid;
+		grid-template: 1fr auto / minmax(0, 1.25fr) minmax(0, 1fr);
+		gap: 0.75rem 1rem;
+		height: 100%;
+		padding: 1rem;
+		box-sizing: border-box;
+	}
+	figure {
+		display: flex;
+		flex-direction: column;
+		gap: 0.5rem;
+		min-height: 0;
+		margin: 0;
+	}
+	.stage {
+		flex: 1;
+		min-height: 0;
+	}
+	.source .stage {
+		background: #d9d3c7;
+	}
+	.result .stage {
+		display: grid;
+		place-items: center;
+		grid-template: minmax(0, 1fr) / minmax(0, 1fr);
+	}
+	figcaption {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 0.25rem 0.75rem;
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+		overflow-wrap: anywhere;
+	}
+	figcaption strong {
+		color: var(--ink);
+	}
+	.tools {
+		grid-column: 1 / -1;
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 0.5rem;
+	}
+	.tools p {
+		margin-left: 0.5rem;
+		color: var(--ink-soft);
+		font-size: 0.8125rem;
+	}
+	@media (max-width: 700px) {
+		.square {
+			grid-template: minmax(16rem, 1fr) minmax(16rem, 1fr) auto / minmax(0, 1fr);
+			height: auto;
+		}
+		.stage {
+			min-height: 20rem;
+			height: 20rem;
+		}
+	}
+</style>

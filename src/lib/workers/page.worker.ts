@@ -1,0 +1,66 @@
+import { flatten } from '$lib/core/sheet/flatten';
+import { pageSize, turnCorners } from '$lib/core/page/preparePage';
+import type { Picture } from '$lib/core/raster/picture';
+import { finish } from '$lib/core/tone/finish';
+import type { PreviewAnswer, PreviewRequest } from './pagePreview';
+
+// The page as it will be, from the same core as the server's, on the smaller picture of the screen.
+
+const pictures = new Map<string, Promise<Picture>>();
+const MOST_PICTURES = 4;
+
+async function load(url: string): Promise<Picture> {
+	const response = await fetch(url);
+	if (!response.ok) throw new Error('The picture could not be fetched.');
+	const bitmap = await createImageBitmap(await response.blob());
+	const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+	const context = canvas.getContext('2d', { willReadFrequently: true })!;
+	context.drawImage(bitmap, 0, 0);
+	const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+	return { data, width, height, channels: 4 };
+}
+
+function picture(url: string): Promise<Picture> {
+	let found = pictures.get(url);
+	if (!found) {
+		found = load(url);
+		found.catch(() => pictures.delete(url));
+		pictures.set(url, found);
+		if (pictures.size > MOST_PICTURES) pictures.delete(pictures.keys().next().value!);
+	}
+	return found;
+}
+
+addEventListener('message', async ({ data: request }: MessageEvent<PreviewRequest>) => {
+	try {
+		postMessage(await answer(request));
+	} catch (error) {
+		postMessage({ id: request.id, problem: (error as Error).message } satisfies PreviewAnswer);
+	}
+});
+
+async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
+	const source = await picture(request.url);
+	const scale = source.width / request.pictureWidth;
+	const corners = request.corners.map(([x, y]) => [x * scale, y * scale] as const) as never;
+	const whole = pageSize(source, corners, request.turn);
+	const shrink = Math.min(1, request.longest / Math.max(whole.width, whole.height));
+	const width = Math.max(8, Math.round(whole.width * shrink));
+	const height = Math.max(8, Math.round(whole.height * shrink));
+	const flat = flatten(source, turnCorners(corners, request.turn), width, height);
+	const done = request.tone ? finish(flat, request.tone, whole.dotsPerInch * shrink) : null;
+	const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
+	if (done && done.tone !== 'colour') {
+		for (let i = 0, p = 0; p < rgba.length; i++, p += 4) {
+			rgba[p] = rgba[p + 1] = rgba[p + 2] = done.plane.data[i]!;
+		}
+	} else {
+		const rgb = done ? done.picture.data : flat.data;
+		for (let i = 0, p = 0; p < rgba.length; i += 3, p += 4) {
+			rgba[p] = rgb[i]!;
+			rgba[p + 1] = rgb[i + 1]!;
+			rgba[p + 2] = rgb[i + 2]!;
+		}
+	}
+	return { id: request.id, image: new ImageData(rgba, width, height), paper: whole.paper };
+}

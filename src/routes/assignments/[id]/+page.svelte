@@ -1,0 +1,49 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import RuleSheetEditor from '$lib/ui/rules/RuleSheetEditor.svelte';
+	import type { RuleSheet } from '$lib/core/rules/ruleSheet';
+
+	let { data } = $props();
+	let version = $state(untrack(() => data.version));
+
+	async function save(ruleSheet: RuleSheet): Promise<string | null> {
+		const response = await fetch(`/api/assignments/${data.id}`, {
+			method: 'PUT',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ version, ruleSheet })
+		});
+		const answer = (await response.json()) as { version?: number; message?: string };
+		if (!response.ok) return answer.message ?? 'This could not be saved.';
+		version = answer.version!;
+		return null;
+	}
+</script>
+
+<svelte:head><title>Rule sheet · {data.ruleSheet.title}</title></svelte:head>
+<TopBar>{data.ruleSheet.title} · {data.courseCode}</TopBar>
+<main>
+	<div class="head">
+		<h1>Rule sheet</h1>
+		<a class="quiet" href="/assignments/{data.id}/class">Class</a>
+	</div>
+	<RuleSheetEditor sheet={{ ...data.ruleSheet, course: data.ruleSheet.course || data.courseCode }} onsave={save} saveLabel="Save" />
+</main>
+
+<style>
+	main {
+		max-width: 72rem;
+		margin: 0 auto;
+		padding: 1.5rem;
+	}
+	.head {
+		display: flex;
+		align-items: center;
+		gap: 1rem;
+		margin-bottom: 1.25rem;
+	}
+	h1 {
+		font-size: 2.25rem;
+		font-weight: 400;
+	}
+</style>

@@ -1,0 +1,86 @@
+<script lang="ts">
+	import { plural } from '$lib/core/rules/finding';
+	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
+
+	let { data } = $props();
+	const handedIn = $derived(data.students.filter((s) => s.handedInAt).length);
+	const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+</script>
+
+<svelte:head><title>{data.title} · Membrana</title></svelte:head>
+<TopBar>{data.title} · {data.courseCode}</TopBar>
+<main>
+	<h1>Class</h1>
+	<p>{handedIn} of {data.students.length} handed in. <a href="/assignments/{data.id}">Rule sheet</a></p>
+	<table>
+		<thead><tr><th>Student</th><th>Pages</th><th>State</th><th><span class="out-of-sight">Open</span></th></tr></thead>
+		<tbody>
+			{#each data.students as student (student.id)}
+				<tr>
+					<td>{student.family}, {student.given}</td>
+					<td>{student.pages > 0 ? plural(student.pages, 'page') : ''}</td>
+					<td>
+						<div class="state">
+							{#if student.handedInAt}
+								<LevelMark level="clear" /> Received {when(student.handedInAt)}
+							{:else if student.pages > 0}
+								<LevelMark level="look" /> Begun, last changed {when(student.updatedAt!)}
+							{:else}
+								Not begun
+							{/if}
+						</div>
+					</td>
+					<td>
+						<form method="post" action="/assignments/{data.id}/packet">
+							<input type="hidden" name="student" value={student.id} />
+							<button class="quiet">{student.pages > 0 ? 'Open the packet' : 'Prepare one for them'}</button>
+						</form>
+					</td>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+</main>
+
+<style>
+	main {
+		max-width: 64rem;
+		margin: 0 auto;
+		padding: 2rem 1.5rem;
+	}
+	h1 {
+		font-size: 2.25rem;
+		font-weight: 400;
+	}
+	p {
+		margin: 0.5rem 0 1.5rem;
+		color: var(--ink-soft);
+	}
+	table {
+		width: 100%;
+		border-collapse: collapse;
+		background: var(--white);
+		border: 1px solid var(--rule);
+		font-size: 0.9375rem;
+	}
+	th,
+	td {
+		padding: 0.625rem 1rem;
+		border-top: 1px solid var(--rule);
+		text-align: left;
+	}
+	th {
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+		font-weight: 400;
+	}
+	.state {
+		display: flex;
+		align-items: center;
+		gap: 0.5rem;
+	}
+	td:last-child {
+		text-align: right;
+	}
+</style>

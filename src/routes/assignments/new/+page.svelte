@@ -1,0 +1,54 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { goto } from '$app/navigation';
+	import { Select, SelectItem } from 'carbon-components-svelte';
+	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import RuleSheetEditor from '$lib/ui/rules/RuleSheetEditor.svelte';
+	import { NEW_SHEET } from '$lib/ui/rules/ruleSheetDraft';
+	import type { RuleSheet } from '$lib/core/rules/ruleSheet';
+
+	let { data } = $props();
+	let course = $state(untrack(() => data.courses[0]!.id));
+
+	async function save(ruleSheet: RuleSheet): Promise<string | null> {
+		const response = await fetch('/api/assignments', {
+			method: 'POST',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ course, ruleSheet })
+		});
+		const answer = (await response.json()) as { id?: string; message?: string };
+		if (!response.ok) return answer.message ?? 'This could not be saved.';
+		setTimeout(() => void goto(`/assignments/${answer.id}`), 0);
+		return null;
+	}
+</script>
+
+<svelte:head><title>New rule sheet · Membrana</title></svelte:head>
+<TopBar>New rule sheet</TopBar>
+<main>
+	<h1>New rule sheet</h1>
+	{#if data.courses.length > 1}
+		<Select labelText="In the course" bind:selected={course}>
+			{#each data.courses as { id, code, title } (id)}<SelectItem value={id} text="{code} {title}" />{/each}
+		</Select>
+	{/if}
+	<RuleSheetEditor
+		sheet={{ ...NEW_SHEET, course: untrack(() => data.courses[0]!.code) }}
+		onsave={save}
+		saveLabel="Set this assignment"
+	/>
+</main>
+
+<style>
+	main {
+		display: grid;
+		gap: 1.25rem;
+		max-width: 72rem;
+		margin: 0 auto;
+		padding: 1.5rem;
+	}
+	h1 {
+		font-size: 2.25rem;
+		font-weight: 400;
+	}
+</style>

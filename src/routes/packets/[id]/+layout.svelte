@@ -1,0 +1,238 @@
+<script lang="ts">
+	import { onMount, untrack } from 'svelte';
+	import { page } from '$app/state';
+	import { InlineNotification } from 'carbon-components-svelte';
+	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
+	import { TASKS, type Task } from '$lib/core/rules/finding';
+	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import { setPacket, setUploads } from '$lib/ui/packet/context';
+	import { PacketStore } from '$lib/ui/packet/packetStore.svelte';
+	import { UploadList } from '$lib/ui/packet/uploads.svelte';
+	import CutOuts from '$lib/ui/rules/CutOuts.svelte';
+	import RuleSheetPanel from '$lib/ui/rules/RuleSheetPanel.svelte';
+	import Strip from '$lib/ui/strip/Strip.svelte';
+	import Keys from '$lib/ui/frame/Keys.svelte';
+	import PacketLog from '$lib/ui/frame/PacketLog.svelte';
+
+	let { data, children } = $props();
+	const store = untrack(() => new PacketStore(data.view));
+	const uploads = untrack(() => new UploadList(data.view.id, () => store.refresh()));
+	setPacket(store);
+	setUploads(uploads);
+	onMount(() => store.listen());
+
+	const WORDS: Record<Task, string> = {
+		gather: 'Gather',
+		square: 'Square',
+		tone: 'Tone',
+		order: 'Order',
+		map: 'Map',
+		name: 'Name',
+		'hand-in': 'Hand in'
+	};
+	const task = $derived(page.params.task as Task);
+	let panel = $state<'rules' | 'cut-outs'>('rules');
+	let keysOpen = $state(false);
+	let logOpen = $state(false);
+
+	const left = $derived(store.sheet.due ? Date.parse(store.sheet.due) - store.now : null);
+	const saved = $derived(
+		!store.online
+			? 'Line is down; work is kept here'
+			: store.waiting > 0
+				? 'Saving …'
+				: store.preparing > 0
+					? `Preparing ${store.preparing} of ${store.packet.strip.length}`
+					: 'All saved'
+	);
+
+	function key(event: KeyboardEvent): void {
+		const target = event.target as HTMLElement;
+		if (target.matches('input:not([type=range]):not([type=checkbox]), select, textarea')) return;
+		if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
+			event.preventDefault();
+			if (event.shiftKey) store.redo();
+			else store.undo();
+		} else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'y') {
+			event.preventDefault();
+			store.redo();
+		} else if (event.ctrlKey || event.metaKey || event.altKey) return;
+		else if (event.key === '?') keysOpen = true;
+		else if (event.key === 'PageDown' || event.key === 'PageUp') {
+			const i = store.packet.strip.indexOf(store.current ?? '');
+			const next = store.packet.strip[i + (event.key === 'PageDown' ? 1 : -1)];
+			if (next) {
+				event.preventDefault();
+				store.current = next;
+			}
+		}
+	}
+</script>
+
+<svelte:head><title>{WORDS[task]} · {store.sheet.title}</title></svelte:head>
+<svelte:window
+	onkeydown={key}
+	onbeforeunload={(e) => {
+		if (uploads.open > 0) e.preventDefault();
+	}}
+/>
+
+<div class="workspace">
+	<TopBar>
+		<span class="title">
+			<b>{store.sheet.title}</b>
+			<span>{store.view.assignment.courseCode} · {store.view.owner.given} {store.view.owner.family}</span>
+		</span>
+		<span class="saved" class:down={!store.online} aria-live="polite">{saved}</span>
+		<button class="bar" disabled={!store.canUndo} onclick={() => store.undo()} title="Ctrl+Z">Undo</button>
+		<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z">Redo</button>
+		<button class="bar" onclick={() => (logOpen = true)}>History</button>
+		<button class="bar" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
+		{#if store.sheet.due && left !== null}
+			<span class="due" title={formatDue(store.sheet.due)}>
+				{left >= 0 ? `due in ${formatDuration(left)}` : `${formatDuration(-left)} late`}
+			</span>
+		{/if}
+	</TopBar>
+	<nav aria-label="Tasks">
+		{#each TASKS as name (name)}
+			<a href="/packets/{store.view.id}/{name}" aria-current={task === name ? 'page' : undefined}>{WORDS[name]}</a>
+		{/each}
+	</nav>
+	<main class:map={task === 'map'}>
+		{#if store.notice}
+			<InlineNotification
+				kind="warning"
+				lowContrast
+				title={store.notice}
+				on:close={() => (store.notice = null)}
+			/>
+		{/if}
+		{@render children()}
+	</main>
+	<aside aria-label="Rules and cut-outs">
+		{#if task === 'map'}
+			<div class="switch" role="group" aria-label="What is shown here">
+				<button class="quiet" aria-pressed={panel === 'rules'} onclick={() => (panel = 'rules')}>Rule sheet</button>
+				<button class="quiet" aria-pressed={panel === 'cut-outs'} onclick={() => (panel = 'cut-outs')}>Cut-outs</button>
+			</div>
+		{/if}
+		{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}<RuleSheetPanel />{/if}
+	</aside>
+	{#if task !== 'map' && (store.packet.strip.length > 0 || store.packet.tray.length > 0)}
+		<div class="strip"><Strip /></div>
+	{/if}
+</div>
+<Keys bind:open={keysOpen} />
+<PacketLog bind:open={logOpen} packetId={store.view.id} version={store.view.version} />
+
+<style>
+	.workspace {
+		display: grid;
+		grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 20rem;
+		grid-template-areas: 'top top' 'nav nav' 'main aside' 'strip strip';
+		height: 100vh;
+	}
+	.workspace > :global(header) {
+		grid-area: top;
+	}
+	nav {
+		grid-area: nav;
+		display: flex;
+		gap: 0.25rem;
+		padding: 0 1rem;
+		background: var(--white);
+		border-bottom: 1px solid var(--rule);
+		overflow-x: auto;
+	}
+	nav a {
+		padding: 0.6875rem 1rem 0.5rem;
+		border-bottom: 3px solid transparent;
+		color: var(--ink);
+		font-size: 0.9375rem;
+		text-decoration: none;
+		white-space: nowrap;
+	}
+	nav a:hover {
+		border-color: var(--rule);
+	}
+	nav a[aria-current] {
+		border-color: var(--violet);
+		font-weight: 600;
+	}
+	main {
+		grid-area: main;
+		min-height: 0;
+		overflow: auto;
+		background: var(--table);
+	}
+	aside {
+		grid-area: aside;
+		overflow: auto;
+		background: var(--paper);
+		border-left: 1px solid var(--rule);
+	}
+	.strip {
+		grid-area: strip;
+		min-width: 0;
+	}
+	.switch {
+		display: flex;
+		gap: 0.375rem;
+		padding: 0.75rem 1rem 0;
+	}
+	.title {
+		display: flex;
+		flex: 1;
+		gap: 0.75rem;
+		min-width: 0;
+		align-items: baseline;
+		white-space: nowrap;
+		overflow: hidden;
+	}
+	.title b {
+		overflow: hidden;
+		text-overflow: ellipsis;
+		font-weight: 400;
+	}
+	.title span,
+	.saved {
+		color: #c9bfda;
+		font-size: 0.875rem;
+	}
+	.saved.down {
+		color: #ffd9a0;
+	}
+	.bar {
+		padding: 0.25rem 0.375rem;
+		border: 0;
+		background: none;
+		color: #f7f5f0;
+		font: inherit;
+		font-size: 0.875rem;
+		cursor: pointer;
+	}
+	.bar:disabled {
+		color: #8d81a3;
+		cursor: default;
+	}
+	.due {
+		padding: 0.25rem 0.75rem;
+		border: 1px solid #7c6d96;
+		font-size: 0.875rem;
+		white-space: nowrap;
+	}
+	@media (max-width: 700px) {
+		.workspace {
+			display: block;
+			height: auto;
+		}
+		main {
+			min-height: 20rem;
+		}
+		.title span,
+		.saved {
+			display: none;
+		}
+	}
+</style>

@@ -1,0 +1,23 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import Gather from '$lib/ui/tasks/Gather.svelte';
+	import HandIn from '$lib/ui/tasks/HandIn.svelte';
+	import MapTask from '$lib/ui/tasks/MapTask.svelte';
+	import NameTask from '$lib/ui/tasks/NameTask.svelte';
+	import Order from '$lib/ui/tasks/Order.svelte';
+	import Square from '$lib/ui/tasks/Square.svelte';
+	import ToneTask from '$lib/ui/tasks/ToneTask.svelte';
+
+	const tasks: Record<string, typeof Gather> = {
+		gather: Gather,
+		square: Square,
+		tone: ToneTask,
+		order: Order,
+		map: MapTask,
+		name: NameTask,
+		'hand-in': HandIn
+	};
+	const Task = $derived(tasks[page.params.task!]!);
+</script>
+
+<Task />

@@ -6,7 +6,9 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 /** Everything that runs in Node beside the web server: worker pool, command line, stand-ins, demo, benchmarks. */
 export default defineConfig({
 	publicDir: false,
-	resolve: { alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') } },
+	resolve: {
+		alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') }
+	},
 	build: {
 		ssr: true,
 		outDir: 'build-node',

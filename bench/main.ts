@@ -5,4 +5,5 @@ const [, , what = 'all', ...rest] = process.argv;
 const print = (line: string) => console.log(line);
 
 if (what === 'all' || what === 'preparation') await benchPreparation(print);
-if (what === 'all' || what === 'outlines') benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
+if (what === 'all' || what === 'outlines')
+	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);

@@ -86,11 +86,20 @@ export function situationSpec(
 		case 'sheet underneath':
 			return { ...spec, desk: random.pick(['wood', 'dark', 'white'] as const), underneath: true, fill: 0.75 };
 		case 'hard shadow':
-			return { ...spec, desk: random.pick(['wood', 'white', 'stone'] as const), shadow: random.between(0.6, 1) };
+			return {
+				...spec,
+				desk: random.pick(['wood', 'white', 'stone'] as const),
+				shadow: random.between(0.6, 1)
+			};
 		case 'finger over an edge':
 			return { ...spec, finger: true };
 		case 'keystone':
-			return { ...spec, desk: random.pick(['wood', 'dark', 'white'] as const), tilt: random.between(15, 25), fill: 0.75 };
+			return {
+				...spec,
+				desk: random.pick(['wood', 'dark', 'white'] as const),
+				tilt: random.between(15, 25),
+				fill: 0.75
+			};
 		case 'small in the picture':
 			return { ...spec, fill: random.between(0.38, 0.55), slant: random.between(-15, 15) };
 	}

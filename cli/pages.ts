@@ -1,4 +1,9 @@
-import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../src/lib/core/page/preparePage';
+import {
+	analysePicture,
+	preparePage,
+	type PageFacts,
+	type PictureFacts
+} from '../src/lib/core/page/preparePage';
 import { effectiveSettings } from '../src/lib/core/page/effective';
 import type { Page } from '../src/lib/core/packet/packet';
 import type { PaperName } from '../src/lib/core/sheet/paperSize';
@@ -27,7 +32,10 @@ export async function preparePicture(
 	const decoded = performance.now();
 	const picture = analysePicture(pixels);
 	const analysed = performance.now();
-	const { finished, facts, milliseconds } = preparePage(pixels, effectiveSettings(page, picture, tone, paper));
+	const { finished, facts, milliseconds } = preparePage(
+		pixels,
+		effectiveSettings(page, picture, tone, paper)
+	);
 	const rounded = Object.fromEntries(
 		Object.entries({ decode: decoded - started, outline: analysed - decoded, ...milliseconds }).map(
 			([step, time]) => [step, Math.round(time)]

@@ -63,10 +63,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		now: Date.now(),
 		evidence: evidenceOf(
 			Object.fromEntries(
-				pages.map((p) => [
-					p.page.id,
-					{ picture: p.picture, prepared: p.facts, bytes: p.image.bytes.length }
-				])
+				pages.map((p) => [p.page.id, { picture: p.picture, prepared: p.facts, bytes: p.image.bytes.length }])
 			)
 		)
 	});

@@ -44,7 +44,9 @@ async function demo(): Promise<void> {
 	);
 	if (isNew) {
 		console.log('Drawing the demo photographs …');
-		await Promise.all([0, 1].map((share) => finished(run([script!, 'pictures', pictures, String(share), '2']))));
+		await Promise.all(
+			[0, 1].map((share) => finished(run([script!, 'pictures', pictures, String(share), '2'])))
+		);
 		console.log('Filling the demo packets …');
 		// A fill that broke off is begun again from nothing.
 		await rm(join(folder, 'data'), { recursive: true, force: true });
@@ -59,6 +61,8 @@ async function demo(): Promise<void> {
 		PORT: String(port),
 		ORIGIN: `http://127.0.0.1:${port}`,
 		BODY_SIZE_LIMIT: '64M',
+		// Open event streams must not hold the process up.
+		SHUTDOWN_TIMEOUT: '2',
 		MEMBRANA_DEMO: JSON.stringify(ACCOUNTS),
 		MEMBRANA_DEMO_PICTURES: pictures
 	});
@@ -83,7 +87,9 @@ function run(args: string[], env: NodeJS.ProcessEnv = process.env): ChildProcess
 
 function finished(child: ChildProcess): Promise<void> {
 	return new Promise((done, fail) => {
-		child.on('exit', (code) => (code === 0 ? done() : fail(new Error('The photographs could not be drawn.'))));
+		child.on('exit', (code) =>
+			code === 0 ? done() : fail(new Error('The photographs could not be drawn.'))
+		);
 	});
 }
 

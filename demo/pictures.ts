@@ -175,7 +175,16 @@ const SHOTS: readonly Shot[] = [
 				)
 			]
 		},
-		photo: { seed: 153, desk: 'wood', fill: 0.84, slant: 3, tilt: 7, glare: 0.9, warmth: 0.6, underneath: true }
+		photo: {
+			seed: 153,
+			desk: 'wood',
+			fill: 0.84,
+			slant: 3,
+			tilt: 7,
+			glare: 0.9,
+			warmth: 0.6,
+			underneath: true
+		}
 	},
 	{
 		file: 'more/cut off.jpg',

@@ -41,5 +41,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 export const handleError: HandleServerError = ({ error: reason, status, message }) => {
 	if (status === 404) return { message: 'There is nothing here.' };
 	console.error(reason);
-	return { message: status >= 500 ? 'Something went wrong here. Nothing you brought in is lost; try again.' : message };
+	return {
+		message: status >= 500 ? 'Something went wrong here. Nothing you brought in is lost; try again.' : message
+	};
 };

@@ -41,7 +41,9 @@ export function desk(kind: DeskKind, width: number, height: number, seed: number
 				case 'cloth': {
 					const stripe = (Math.floor(u / check) + Math.floor(v / check)) & 1;
 					const weave = 0.92 + 0.16 * noise(u / 2, v / 2);
-					[r, g, b] = stripe ? [182 * weave, 74 * weave, 70 * weave] : [206 * weave, 196 * weave, 182 * weave];
+					[r, g, b] = stripe
+						? [182 * weave, 74 * weave, 70 * weave]
+						: [206 * weave, 196 * weave, 182 * weave];
 					break;
 				}
 				case 'stone': {

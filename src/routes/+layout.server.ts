@@ -1,5 +1,9 @@
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = ({ locals }) => ({
-	person: locals.person && { given: locals.person.given, family: locals.person.family, roles: locals.person.roles }
+	person: locals.person && {
+		given: locals.person.given,
+		family: locals.person.family,
+		roles: locals.person.roles
+	}
 });

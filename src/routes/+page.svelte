@@ -23,7 +23,10 @@
 			return { rank: row.handedIn, text, level: null };
 		}
 		if (row.handedInAt) {
-			const at = new Date(row.handedInAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+			const at = new Date(row.handedInAt).toLocaleString('en-GB', {
+				dateStyle: 'medium',
+				timeStyle: 'short'
+			});
 			return { rank: 2, text: `Received ${at}`, level: 'clear' };
 		}
 		if (row.pages > 0) return { rank: 1, text: `${plural(row.pages, 'page')} so far`, level: 'look' };
@@ -37,7 +40,13 @@
 			return wanted.every((word) => text.includes(word));
 		});
 		const value = (row: Row) =>
-			sort.key === 'title' ? row.title : sort.key === 'state' ? standing(row).rank : row.due ? Date.parse(row.due) : Infinity;
+			sort.key === 'title'
+				? row.title
+				: sort.key === 'state'
+					? standing(row).rank
+					: row.due
+						? Date.parse(row.due)
+						: Infinity;
 		return rows.sort((a, b) => {
 			const [x, y] = [value(a), value(b)];
 			const order = typeof x === 'string' ? x.localeCompare(y as string) : x - (y as number);
@@ -77,7 +86,9 @@
 				<tr>
 					{#each COLUMNS as column (column.key)}
 						<th aria-sort={sort.key === column.key ? (sort.down ? 'descending' : 'ascending') : 'none'}>
-							<button onclick={() => (sort = { key: column.key, down: sort.key === column.key && !sort.down })}>
+							<button
+								onclick={() => (sort = { key: column.key, down: sort.key === column.key && !sort.down })}
+							>
 								{column.title}
 								<span aria-hidden="true">{sort.key === column.key ? (sort.down ? '▾' : '▴') : ''}</span>
 							</button>

@@ -1,7 +1,6 @@
 import type { PortalAssignment, PortalSubmission } from './portal';
 
-const escape = (text: string) =>
-	text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
+const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
 /** The portal's one page: what arrived, newest first. */
 export function portalPage(

@@ -215,7 +215,10 @@ async function bodyOf(request: IncomingMessage, most: number): Promise<Buffer> {
 	}
 	// Read to its end before refusing, or the sender never sees the answer.
 	if (bytes > most) {
-		throw new Refusal(413, `The portal takes at most ${Math.round(most / 100_000) / 10} MB; this file is larger.`);
+		throw new Refusal(
+			413,
+			`The portal takes at most ${Math.round(most / 100_000) / 10} MB; this file is larger.`
+		);
 	}
 	return Buffer.concat(chunks);
 }

@@ -96,7 +96,8 @@ async function takeUpAgain(house: House): Promise<void> {
 		`select id from delivery where state in ('sending', 'recalling')`
 	);
 	for (const { id } of open) await queue.add('deliver', { deliveryId: id });
-	for (const { id } of await db.query<{ id: string }>('select id from packet')) await house.ensurePrepared(id);
+	for (const { id } of await db.query<{ id: string }>('select id from packet'))
+		await house.ensurePrepared(id);
 }
 
 let opened: Promise<House> | null = null;

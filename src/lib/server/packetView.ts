@@ -46,9 +46,7 @@ export async function packetPages(
 ): Promise<{ pages: Record<string, PageView & { page: Page; source: SourceRow }>; sources: SourceRow[] }> {
 	const sources = await sourcesOf(db, packet.id);
 	const bySource = new Map(sources.map((s) => [s.id, s]));
-	const pictures = new Map(
-		(await picturesOf(db, packet.id)).map((p) => [`${p.sourceId}/${p.index}`, p])
-	);
+	const pictures = new Map((await picturesOf(db, packet.id)).map((p) => [`${p.sourceId}/${p.index}`, p]));
 	const usual = usualTone(sheet);
 	const keyed = Object.values(packet.state.pages).map((page) => {
 		const source = bySource.get(page.source)!;

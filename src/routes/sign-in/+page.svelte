@@ -16,19 +16,35 @@
 	<div class="intro">
 		<svg width="64" height="64" viewBox="0 0 32 32" aria-hidden="true">
 			<path d="M5 21V9h9v12zM18 23V11h9v12z" fill="none" stroke="#f7f5f0" stroke-width="1.6" />
-			<path d="M3 17c5-4 8 4 13 0s8-4 13 0" fill="none" stroke="#b79be0" stroke-width="2" stroke-linecap="round" />
+			<path
+				d="M3 17c5-4 8 4 13 0s8-4 13 0"
+				fill="none"
+				stroke="#b79be0"
+				stroke-width="2"
+				stroke-linecap="round"
+			/>
 		</svg>
 		<h1>Membrana</h1>
 		<p>From photographs of handwritten pages to one readable file, checked and handed in.</p>
 	</div>
 	<div class="door">
-		<form method="post" use:enhance={() => ({ update }) => update({ reset: false })}>
+		<form
+			method="post"
+			use:enhance={() =>
+				({ update }) =>
+					update({ reset: false })}
+		>
 			<h2>Sign in</h2>
 			{#if form?.problem}
 				<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
 			{/if}
 			<TextInput name="login" labelText="Sign-in name" autocomplete="username" bind:value={login} />
-			<PasswordInput name="password" labelText="Password" autocomplete="current-password" bind:value={password} />
+			<PasswordInput
+				name="password"
+				labelText="Password"
+				autocomplete="current-password"
+				bind:value={password}
+			/>
 			<Button type="submit">Sign in</Button>
 		</form>
 		{#if data.demo.length > 0}

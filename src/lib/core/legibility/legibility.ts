@@ -1,12 +1,6 @@
 /** Why writing is hard to read. */
 export type LegibilityReason =
-	| 'blur'
-	| 'low-contrast'
-	| 'low-resolution'
-	| 'glare'
-	| 'shadow'
-	| 'cut-off'
-	| 'show-through';
+	'blur' | 'low-contrast' | 'low-resolution' | 'glare' | 'shadow' | 'cut-off' | 'show-through';
 
 export const VERDICTS = ['unreadable', 'doubtful', 'clear'] as const;
 export type Verdict = (typeof VERDICTS)[number];

@@ -2,12 +2,7 @@ import { gaussianBlur } from '../raster/boxBlur';
 import { toFloat } from '../raster/floatPlane';
 import { halve } from '../raster/halve';
 import type { Plane } from '../raster/picture';
-import {
-	PROFILE_ROWS,
-	verdictOf,
-	type Legibility,
-	type LegibilityReason
-} from './legibility';
+import { PROFILE_ROWS, verdictOf, type Legibility, type LegibilityReason } from './legibility';
 import type { WritingMask } from './writingMask';
 
 export interface LegibilityInput {
@@ -99,10 +94,7 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 		if (n < least) continue;
 		const ratio = (fine: number, rough: number) =>
 			Math.sqrt(Math.max(0, fine / n - noiseEnergy) / (rough / n + 1)) / 4;
-		const sharpness = Math.min(
-			ratio(fineAcross[t]!, coarseAcross[t]!),
-			ratio(fineDown[t]!, coarseDown[t]!)
-		);
+		const sharpness = Math.min(ratio(fineAcross[t]!, coarseAcross[t]!), ratio(fineDown[t]!, coarseDown[t]!));
 		const contrast = darkness[t]! / n / 255;
 		const sharp = ramp(Math.log(sharpness + 1e-6), Math.log(SMEARED), Math.log(SHARP));
 		const strong = ramp(contrast, LEAST_CONTRAST, FULL_CONTRAST);

@@ -1,23 +1,23 @@
-import type { Plane } from '../raster/picture';
+import type { Picture } from '../raster/picture';
 import { percentile } from '../raster/percentile';
 
 /**
  * Standard deviation of bare paper in grey levels of a page whose paper is at 255, from the
  * differences of neighbouring pixels in the brighter half of the page (median absolute deviation).
  *
- * @param grey the flattened page before its light is evened: white that clips hides its noise
+ * @param page flattened, before its light is evened: white that clips hides its noise. Green is looked at.
  */
-export function paperNoise({ width, height, data }: Plane): number {
+export function paperNoise({ width, height, channels, data }: Picture): number {
 	const levels = new Uint32Array(256);
-	for (let i = 0; i < data.length; i += 11) levels[data[i]!]!++;
+	for (let p = 1; p < data.length; p += 11 * channels) levels[data[p]!]!++;
 	const paper = Math.max(1, percentile(levels, 0.6));
 	const differences = new Uint32Array(256);
 	for (let y = 2; y < height; y += 5) {
 		for (let x = 2; x < width; x += 3) {
-			const i = y * width + x;
-			if (data[i]! < 0.8 * paper) continue;
+			const p = (y * width + x) * channels + 1;
+			if (data[p]! < 0.8 * paper) continue;
 			// Two pixels apart: neighbours share a sample of the source.
-			differences[Math.abs(data[i]! - data[i - 2]!)]!++;
+			differences[Math.abs(data[p]! - data[p - 2 * channels]!)]!++;
 		}
 	}
 	let total = 0;

@@ -26,6 +26,7 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	const limit = 252 - Math.max(16, 5 * noise);
 	const dark = new Uint8Array(data.length);
 	for (let i = 0; i < dark.length; i++) dark[i] = data[i]! < limit ? 1 : 0;
+	clearRim(dark, width, height);
 	const mask = dark.slice();
 	eraseRuns(dark, mask, width, height, false);
 	eraseRuns(dark, mask, width, height, true);
@@ -33,6 +34,19 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	let count = 0;
 	for (let i = 0; i < mask.length; i++) count += mask[i]!;
 	return { width, height, data: mask, coverage: count / mask.length };
+}
+
+/** The paper's own edge and what lies beyond it show along the rim of the best outline. */
+const RIM = 0.012;
+
+function clearRim(mask: Uint8Array, width: number, height: number): void {
+	const rim = Math.ceil(RIM * Math.min(width, height));
+	mask.fill(0, 0, rim * width);
+	mask.fill(0, (height - rim) * width);
+	for (let y = rim; y < height - rim; y++) {
+		mask.fill(0, y * width, y * width + rim);
+		mask.fill(0, (y + 1) * width - rim, (y + 1) * width);
+	}
 }
 
 /** Clears from `mask` the parts of long runs of `dark` that no stroke crosses. */
@@ -68,4 +82,3 @@ function eraseRuns(dark: Uint8Array, mask: Uint8Array, width: number, height: nu
 		}
 	}
 }
-

@@ -50,7 +50,8 @@ export function nameProblems(name: string): string[] {
 	if (name.trim() === '') return ['the name is empty'];
 	// eslint-disable-next-line no-control-regex
 	const bad = [...new Set(name.match(/[<>:"/\\|?*\u0000-\u001f\u007f]/g) ?? [])];
-	if (bad.length > 0) problems.push(`it holds ${bad.map((c) => (c < ' ' ? 'a control character' : c)).join(' ')}`);
+	if (bad.length > 0)
+		problems.push(`it holds ${bad.map((c) => (c < ' ' ? 'a control character' : c)).join(' ')}`);
 	if (/^[. ]|[. ]$/.test(name)) problems.push('it begins or ends with a dot or a space');
 	if (RESERVED.test(name)) problems.push('Windows keeps this name for a device');
 	if (byteLength(name) > LONGEST) problems.push(`it is longer than ${LONGEST} bytes`);

@@ -85,9 +85,7 @@ export function apply(packet: Packet, change: Change): Applied {
 			return {
 				packet: { ...packet, seams: sortSeams(seams) },
 				inverse:
-					i < 0
-						? { kind: 'removeSeam', seam: change.seam.id }
-						: { kind: 'setSeam', seam: packet.seams[i]! }
+					i < 0 ? { kind: 'removeSeam', seam: change.seam.id } : { kind: 'setSeam', seam: packet.seams[i]! }
 			};
 		}
 		case 'removeSeam': {

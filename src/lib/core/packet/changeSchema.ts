@@ -67,6 +67,10 @@ export const changeSchema = Joi.alternatives(
 	...edits,
 	Joi.object({
 		kind: kind('together'),
-		changes: Joi.array().min(1).max(2000).items(Joi.alternatives(...edits)).required()
+		changes: Joi.array()
+			.min(1)
+			.max(2000)
+			.items(Joi.alternatives(...edits))
+			.required()
 	})
 ).required();

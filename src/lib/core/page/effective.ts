@@ -33,4 +33,3 @@ export function effectiveSettings(
 		expectedPaper
 	};
 }
-

@@ -58,6 +58,8 @@ export interface PreparedPage {
 
 /** Dots an inch of a prepared page, unless the source holds less. */
 export const RESOLUTION = 200;
+/** Lines of writing are told from each other at this resolution. */
+const TURN_RESOLUTION = 80;
 /** Pages are not made smaller than this even from tiny pictures, so that tiles and windows fit. */
 const LEAST_RESOLUTION = 72;
 /** Writing over less of the page than this is dust. */
@@ -76,9 +78,9 @@ export function analysePicture(picture: Picture): PictureFacts {
 
 /** How the page inside these corners must be turned to be upright. */
 export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
-	const { width, height } = pageSize(picture, corners, 0, 100);
-	const flat = flatten(picture, corners, width, height);
-	return guessTurn(writingMask(luma(evenLight(flat, paperLight(flat))), paperNoise(luma(flat))));
+	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
+	const flat = flatten(picture, corners, width, height, 'quick');
+	return guessTurn(writingMask(luma(evenLight(flat, paperLight(flat))), paperNoise(flat)));
 }
 
 /** Flattens, turns, evens out, finishes and measures one page. */
@@ -88,10 +90,10 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
 	const flattened = performance.now();
 	const even = evenLight(flat, paperLight(flat));
-	const finished = finish(flat, settings.tone, size.dotsPerInch, even);
-	const toned = performance.now();
 	const grey = luma(even);
-	const noise = paperNoise(luma(flat));
+	const finished = finish(flat, settings.tone, size.dotsPerInch, { picture: even, grey });
+	const toned = performance.now();
+	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.
 	const writing = writingMask(halve(grey), noise / 2);
 	const blank = writing.coverage < BLANK_COVERAGE;
@@ -158,7 +160,7 @@ export function pageSize(
 		height: pixels(hmm),
 		dotsPerInch,
 		sourceDotsPerInch,
-		paper,
+		paper
 	};
 }
 

@@ -26,7 +26,10 @@ export function describeRules(
 	else if (max) asked.push(['pageCount', `At most ${plural(max, 'page')}`]);
 	if (size) asked.push(['pageSize', `On ${size} paper`]);
 	const questions = answerables(sheet.questions);
-	asked.push(['allAnswered', `An answer to ${list(questions.map((q) => q.id))}, or a mark that it was not attempted`]);
+	asked.push([
+		'allAnswered',
+		`An answer to ${list(questions.map((q) => q.id))}, or a mark that it was not attempted`
+	]);
 	const own = questions.filter((q) => q.newPage).map((q) => q.id);
 	if (own.length > 0) asked.push(['newPage', `${list(own)} on a new page`]);
 	asked.push([

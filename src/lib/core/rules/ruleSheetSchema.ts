@@ -5,9 +5,12 @@ import { TONES } from '../tone/tone';
 import { answerables } from './question';
 import { RULES, type RuleSheet } from './ruleSheet';
 
-const label = Joi.string().trim().pattern(/^[\p{L}\p{N}]{1,6}$/u).messages({
-	'string.pattern.base': '{#label} must be one to six letters or digits, without "Q" or brackets'
-});
+const label = Joi.string()
+	.trim()
+	.pattern(/^[\p{L}\p{N}]{1,6}$/u)
+	.messages({
+		'string.pattern.base': '{#label} must be one to six letters or digits, without "Q" or brackets'
+	});
 const marks = Joi.number().min(0).max(1000);
 
 /** The documented JSON form of a rule sheet (docs/formats.md). */
@@ -57,9 +60,7 @@ export const ruleSheetSchema = Joi.object<RuleSheet>({
 		.min(1)
 		.unique(),
 	legibility: Joi.string().valid('doubtful', 'clear'),
-	levels: Joi.object(
-		Object.fromEntries(RULES.map((rule) => [rule, Joi.string().valid('blocks', 'look')]))
-	)
+	levels: Joi.object(Object.fromEntries(RULES.map((rule) => [rule, Joi.string().valid('blocks', 'look')])))
 })
 	.custom((sheet: RuleSheet, helpers) => {
 		const seen = new Set<string>();

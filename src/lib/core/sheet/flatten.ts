@@ -4,9 +4,10 @@ import type { Quadrilateral } from './geometry';
 
 /**
  * Straightens an outline into a rectangle of `width x height` pixels. Bilinear; where the outline
- * reaches outside the picture the result is white. Where the source holds more than twice the pixels
+ * reaches outside the picture the result is white. Where the source holds more than 2.6 times the pixels
  * asked for, four samples are averaged for each, so that thin strokes are not skipped.
  *
+ * @param quality `quick` takes one sample a pixel always: good enough to look for lines of writing
  * @returns an RGB picture
  * @throws RangeError when three corners lie on one line
  */
@@ -14,7 +15,8 @@ export function flatten(
 	picture: Picture,
 	corners: Quadrilateral,
 	width: number,
-	height: number
+	height: number,
+	quality: 'full' | 'quick' = 'full'
 ): Picture & { data: Uint8Array } {
 	const h = homography(
 		[
@@ -29,7 +31,7 @@ export function flatten(
 		(corners[2][0] - corners[0][0]) * (corners[3][1] - corners[1][1]) -
 			(corners[3][0] - corners[1][0]) * (corners[2][1] - corners[0][1])
 	);
-	const dense = area / 2 / (width * height) > 2.2;
+	const dense = quality === 'full' && area / 2 / (width * height) > 2.6;
 	const out = new Uint8Array(width * height * 3);
 	const offsets = dense ? [0.25, 0.75] : [0.5];
 	if (dense) {
@@ -86,8 +88,20 @@ function sampleRow(
 			const w01 = (256 - fx) * fy;
 			const w11 = fx * fy;
 			r = (data[p]! * w00 + data[p + right]! * w10 + data[q]! * w01 + data[q + right]! * w11 + 32768) >> 16;
-			g = (data[p + 1]! * w00 + data[p + right + 1]! * w10 + data[q + 1]! * w01 + data[q + right + 1]! * w11 + 32768) >> 16;
-			b = (data[p + 2]! * w00 + data[p + right + 2]! * w10 + data[q + 2]! * w01 + data[q + right + 2]! * w11 + 32768) >> 16;
+			g =
+				(data[p + 1]! * w00 +
+					data[p + right + 1]! * w10 +
+					data[q + 1]! * w01 +
+					data[q + right + 1]! * w11 +
+					32768) >>
+				16;
+			b =
+				(data[p + 2]! * w00 +
+					data[p + right + 2]! * w10 +
+					data[q + 2]! * w01 +
+					data[q + right + 2]! * w11 +
+					32768) >>
+				16;
 		}
 		if (add) {
 			out[o]! += r;

@@ -1,11 +1,7 @@
 import type { Point, Quadrilateral } from './geometry';
 
 /** A 3x3 projective map, row-major, with the last entry 1. */
-export type Homography = readonly [
-	number, number, number,
-	number, number, number,
-	number, number, number
-];
+export type Homography = readonly [number, number, number, number, number, number, number, number, number];
 
 /**
  * The projective map that takes each corner of `from` to the same corner of `to`: the direct linear

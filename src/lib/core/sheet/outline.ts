@@ -21,7 +21,7 @@ export interface Outline {
 /** The search runs on a picture with this longer side: enough for a 1-pixel rim of white on white. */
 const SEARCH_SIZE = 480;
 /** The refinement runs at this size at most; beyond it, phone pictures hold only blur and noise. */
-const REFINE_SIZE = 1800;
+const REFINE_SIZE = 1600;
 const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
 
 /**
@@ -34,7 +34,8 @@ const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
 export function findOutline(picture: Picture): Outline {
 	const { width, height } = picture;
 	if (width < 64 || height < 64) return whole(width, height, 0);
-	const small = shrinkTo(picture, SEARCH_SIZE);
+	const medium = shrinkTo(picture, REFINE_SIZE);
+	const small = shrinkTo(medium, SEARCH_SIZE);
 	const edges = edgeMap(small);
 	const [best, second] = bestQuadrilaterals(edges, sideLines(edges), 2);
 	const scan = rimIsPaper(edges);
@@ -44,7 +45,6 @@ export function findOutline(picture: Picture): Outline {
 
 	const sx = width / small.width;
 	const sy = height / small.height;
-	const medium = shrinkTo(picture, REFINE_SIZE);
 	const mx = medium.width / small.width;
 	const my = medium.height / small.height;
 	const fixed = SIDES.map((s) => best.sides[s].border);

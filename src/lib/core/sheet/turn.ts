@@ -17,8 +17,8 @@ export function addTurns(a: Turn, b: number): Turn {
 /**
  * Guesses how a flattened page must be turned, from its writing alone.
  *
- * Lines of writing make the ink profile across them swing far more than the one along them, which
- * settles sideways or not. Which end is up: lines of left-to-right writing begin at one margin and
+ * Lines of writing make the ink profile across them swing far more than the one along them, and letters
+ * stand close along a line and far across it, which settles sideways or not. Which end is up: lines of left-to-right writing begin at one margin and
  * end raggedly, and people start at the top and leave the end of the page empty.
  */
 export function guessTurn(mask: WritingMask): TurnGuess {
@@ -36,8 +36,12 @@ export function guessTurn(mask: WritingMask): TurnGuess {
 	}
 	const swingRows = swing(rows, width);
 	const swingColumns = swing(columns, height);
-	const sideways = swingColumns > swingRows;
-	const axis = Math.abs(Math.log((swingRows + 1e-9) / (swingColumns + 1e-9)));
+	const alongRows = wordLength(data, width, height, false);
+	const alongColumns = wordLength(data, width, height, true);
+	const lying =
+		0.5 * Math.log((swingRows + 1e-9) / (swingColumns + 1e-9)) + 1.5 * Math.log(alongRows / alongColumns);
+	const sideways = lying < 0;
+	const axis = Math.abs(lying);
 
 	const read = sideways ? turnedRight(mask) : mask;
 	const lines = textLines(read);
@@ -47,9 +51,41 @@ export function guessTurn(mask: WritingMask): TurnGuess {
 	const evidence = 16 * upsideDown + 9 * emptiness;
 	const flipped = evidence > 0;
 	const turn = addTurns(sideways ? 90 : 0, flipped ? 180 : 0);
-	const sureOfAxis = 1 - Math.exp(-2.2 * axis);
+	const sureOfAxis = 1 - Math.exp(-1.6 * axis);
 	const sureOfEnd = 1 / (1 + Math.exp(-Math.abs(evidence)));
 	return { turn, confidence: Math.round(1000 * sureOfAxis * (2 * sureOfEnd - 1)) / 1000 };
+}
+
+/** Letters this close, in pixels at about 80 dots an inch, belong to one word: 2 mm. */
+const LETTER_GAP = 7;
+
+/**
+ * Mean length of runs of writing with gaps up to LETTER_GAP closed, weighted by length: along lines whole words
+ * join, across them only letters.
+ */
+function wordLength(data: Uint8Array, width: number, height: number, down: boolean): number {
+	const outer = down ? width : height;
+	const inner = down ? height : width;
+	const step = down ? width : 1;
+	let total = 1;
+	let squares = 1;
+	for (let o = 0; o < outer; o++) {
+		const base = down ? o : o * width;
+		let start = -1;
+		let last = -1;
+		for (let i = 0; i <= inner; i++) {
+			if (i < inner && data[base + i * step]) {
+				if (start < 0) start = i;
+				last = i;
+			} else if (start >= 0 && (i === inner || i - last > LETTER_GAP)) {
+				const length = last - start + 1;
+				total += length;
+				squares += length * length;
+				start = -1;
+			}
+		}
+	}
+	return squares / total;
 }
 
 /** Mean square difference of a smoothed profile, relative to its mean square. */
@@ -86,7 +122,7 @@ function textLines({ width, height, data }: WritingMask) {
 	const level = (0.35 * ink) / height;
 	const starts: number[] = [];
 	const ends: number[] = [];
-	for (let y = 0; y < height; ) {
+	for (let y = 0; y < height;) {
 		if (rows[y]! <= level) {
 			y++;
 			continue;

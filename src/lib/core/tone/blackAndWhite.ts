@@ -19,7 +19,8 @@ export function blackAndWhite(grey: Plane, dotsPerInch: number, inkWeight = 0): 
 	const window = Math.min(Math.max(10 * stroke, dotsPerInch / 10), dotsPerInch / 3);
 	// A second pass only where it would see something else.
 	if (Math.abs(window / guess - 1) > 0.35) ink = inkThreshold(grey, Math.round(window), inkWeight);
-	const leastArea = Math.max(3, Math.round((dotsPerInch / 200) ** 2 * 7));
+	// A full stop is about as wide as a stroke each way; crossings of faint ruling are smaller.
+	const leastArea = Math.max(3, Math.round(0.7 * stroke * stroke), Math.round((dotsPerInch / 200) ** 2 * 9));
 	const limit = dropFaint(ink, grey, Math.max(2, Math.round(1.2 * stroke)));
 	removeSpecks(ink, grey, leastArea, limit);
 	const data = new Uint8Array(ink.length);

@@ -16,10 +16,16 @@ export type FinishedPage =
  *
  * @param page flattened and upright
  * @param dotsPerInch resolution of the page
- * @param even the same page with even light, when the caller already has it
+ * @param even the same page with even light and its luma, when the caller has them already
  */
-export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: Picture): FinishedPage {
-	const base = tone.evenLight ? (even ?? evenLight(page, paperLight(page))) : page;
+export function finish(
+	page: Picture,
+	tone: Tone,
+	dotsPerInch: number,
+	even?: { readonly picture: Picture; readonly grey: Plane }
+): FinishedPage {
+	const base = tone.evenLight ? (even?.picture ?? evenLight(page, paperLight(page))) : page;
+	const grey = () => (tone.evenLight && even ? even.grey : luma(base));
 	switch (tone.name) {
 		case 'colour': {
 			const out = new Uint8Array(base.width * base.height * 3);
@@ -30,14 +36,14 @@ export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: Pi
 			return { tone: 'colour', picture: { width: base.width, height: base.height, channels: 3, data: out } };
 		}
 		case 'greyscale': {
-			const plane = luma(base);
-			if (tone.evenLight || tone.inkWeight !== 0) {
-				const curve = inkCurve(tone.inkWeight);
-				for (let i = 0; i < plane.data.length; i++) plane.data[i] = curve[plane.data[i]!]!;
-			}
-			return { tone: 'greyscale', plane };
+			const plane = grey();
+			if (!tone.evenLight && tone.inkWeight === 0) return { tone: 'greyscale', plane };
+			const curve = inkCurve(tone.inkWeight);
+			const data = new Uint8Array(plane.data.length);
+			for (let i = 0; i < data.length; i++) data[i] = curve[plane.data[i]!]!;
+			return { tone: 'greyscale', plane: { ...plane, data } };
 		}
 		case 'black-and-white':
-			return { tone: 'black-and-white', plane: blackAndWhite(luma(base), dotsPerInch, tone.inkWeight) };
+			return { tone: 'black-and-white', plane: blackAndWhite(grey(), dotsPerInch, tone.inkWeight) };
 	}
 }

@@ -40,7 +40,8 @@ export function inkThreshold(plane: Plane, window: number, inkWeight = 0): Uint8
 			const n = 1 / (rows * (right - left));
 			const mean = (sum[bottom + right]! - sum[top + right]! - sum[bottom + left]! + sum[top + left]!) * n;
 			const square =
-				(squares[bottom + right]! - squares[top + right]! - squares[bottom + left]! + squares[top + left]!) * n;
+				(squares[bottom + right]! - squares[top + right]! - squares[bottom + left]! + squares[top + left]!) *
+				n;
 			const s = Math.sqrt(Math.max(0, square - mean * mean));
 			const threshold = Math.min(mean - k * (1 - s / spread) * (mean - darkest), mean - clearance * s);
 			if (v < threshold && mean - v > 0.45 * LEAST_SPREAD) ink[y * width + x] = 1;

@@ -25,8 +25,10 @@ export function paperLight({ width, height, channels, data }: Picture): PaperLig
 	const columns = Math.ceil(width / block);
 	const rows = Math.ceil(height / block);
 	const planes = [0, 1, 2].map(() => new Float32Array(columns * rows));
-	const histogram = new Uint32Array(256);
-	const step = Math.max(1, Math.floor(block / 8));
+	// Four grey levels a bin: the histogram is read twice for each of some 15,000 blocks.
+	const histogram = new Uint32Array(64);
+	// Some 36 samples of each block tell its paper as well as all of them.
+	const step = Math.max(1, Math.floor(block / 6));
 	for (let by = 0; by < rows; by++) {
 		for (let bx = 0; bx < columns; bx++) {
 			const x0 = bx * block;
@@ -35,21 +37,28 @@ export function paperLight({ width, height, channels, data }: Picture): PaperLig
 			const y1 = Math.min(y0 + block, height);
 			histogram.fill(0);
 			for (let y = y0; y < y1; y += step) {
-				for (let x = x0; x < x1; x += step) histogram[data[(y * width + x) * channels + 1]!]!++;
+				for (let x = x0; x < x1; x += step) histogram[data[(y * width + x) * channels + 1]! >> 2]!++;
 			}
-			const low = percentile(histogram, 0.6);
-			const high = percentile(histogram, 0.97);
-			const sums = [0, 0, 0];
+			const low = percentile(histogram, 0.6) * 4;
+			const high = percentile(histogram, 0.97) * 4 + 3;
+			let r = 0;
+			let g = 0;
+			let b = 0;
 			let count = 0;
 			for (let y = y0; y < y1; y += step) {
 				for (let x = x0; x < x1; x += step) {
 					const p = (y * width + x) * channels;
 					if (data[p + 1]! < low || data[p + 1]! > high) continue;
-					for (let c = 0; c < 3; c++) sums[c]! += data[p + c]!;
+					r += data[p]!;
+					g += data[p + 1]!;
+					b += data[p + 2]!;
 					count++;
 				}
 			}
-			for (let c = 0; c < 3; c++) planes[c]![by * columns + bx] = sums[c]! / Math.max(1, count);
+			const at = by * columns + bx;
+			planes[0]![at] = r / Math.max(1, count);
+			planes[1]![at] = g / Math.max(1, count);
+			planes[2]![at] = b / Math.max(1, count);
 		}
 	}
 	const [red, green, blue] = planes.map((plane) =>

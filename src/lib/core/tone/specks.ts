@@ -27,7 +27,7 @@ export function removeSpecks(ink: Uint8Array, grey: Plane, leastArea: number, li
 	for (let y = 0; y < height; y++) {
 		const rowStart = starts.length;
 		let overlapFrom = above;
-		for (let x = 0; x < width; ) {
+		for (let x = 0; x < width;) {
 			if (!ink[y * width + x]) {
 				x++;
 				continue;

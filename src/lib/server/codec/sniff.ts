@@ -39,5 +39,7 @@ export function typeOf(head: Buffer): SourceType {
 	if (ascii.startsWith('PK\x03\x04')) {
 		throw new SourceError('This is a ZIP or office file. Bring in its pictures, or save it as PDF.');
 	}
-	throw new SourceError('This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP or PDF.');
+	throw new SourceError(
+		'This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP or PDF.'
+	);
 }

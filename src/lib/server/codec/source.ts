@@ -1,7 +1,6 @@
 import { stat } from 'node:fs/promises';
 import type { Picture } from '../../core/raster/picture';
 import { LIMITS } from './limits';
-import { countPdfPages, drawPdfPage } from './pdfIn';
 import { decodePicture, readHeader } from './picture';
 import { sniff, type SourceType } from './sniff';
 import { SourceError } from './sourceError';
@@ -20,12 +19,16 @@ export async function openSource(path: string): Promise<SourceContents> {
 		throw new SourceError(`This file is larger than ${LIMITS.bytes / 1e6} MB. Split it, or make it smaller.`);
 	}
 	const type = await sniff(path);
-	if (type === 'pdf') return { type, pictures: await countPdfPages(path), takenAt: null };
+	if (type === 'pdf') {
+		// Loaded when first needed: most packets hold no PDF, and it is large.
+		const { countPdfPages } = await import('./pdfIn');
+		return { type, pictures: await countPdfPages(path), takenAt: null };
+	}
 	const { takenAt } = await readHeader(path);
 	return { type, pictures: 1, takenAt };
 }
 
 /** Decodes one picture of a source, as displayed. @throws SourceError */
-export function decodeSource(path: string, type: SourceType, index: number): Promise<Picture> {
-	return type === 'pdf' ? drawPdfPage(path, index) : decodePicture(path);
+export async function decodeSource(path: string, type: SourceType, index: number): Promise<Picture> {
+	return type === 'pdf' ? (await import('./pdfIn')).drawPdfPage(path, index) : decodePicture(path);
 }

@@ -44,18 +44,12 @@ export async function addSource(
 	const added = await db.query<{ id: string }>(
 		`insert into source (packet_id, upload_id, name, sha256, bytes, batch, place)
 		values ($1, $2, $3, $4, $5, $6, $7) on conflict (upload_id) do nothing returning id`,
-		[
-			source.packetId,
-			source.uploadId,
-			source.name,
-			source.sha256,
-			source.bytes,
-			source.batch,
-			source.place
-		]
+		[source.packetId, source.uploadId, source.name, source.sha256, source.bytes, source.batch, source.place]
 	);
 	if (added[0]) return { id: added[0].id, isNew: true };
-	const there = await db.query<{ id: string }>('select id from source where upload_id = $1', [source.uploadId]);
+	const there = await db.query<{ id: string }>('select id from source where upload_id = $1', [
+		source.uploadId
+	]);
 	return { id: there[0]!.id, isNew: false };
 }
 

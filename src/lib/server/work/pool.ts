@@ -14,9 +14,9 @@ export class Pool {
 	constructor() {
 		this.#piscina = new Piscina({
 			filename: resolve(process.env.MEMBRANA_WORKER ?? 'build-node/worker.js'),
-			minThreads: 1,
-			maxThreads: this.threads,
-			idleTimeout: 30_000
+			// All of them stand ready: loading the codecs takes longer than preparing a page.
+			minThreads: this.threads,
+			maxThreads: this.threads
 		});
 	}
 

@@ -43,9 +43,7 @@ export class Queue {
 		const names = Object.keys(WORKERS) as JobName[];
 		for (const name of names) await this.#boss.createQueue(name);
 		if (sole) {
-			await db.query(
-				`update pgboss.job set state = 'retry', start_after = now() where state = 'active'`
-			);
+			await db.query(`update pgboss.job set state = 'retry', start_after = now() where state = 'active'`);
 		}
 		for (const name of names) {
 			const ids: string[] = [];

@@ -3,12 +3,7 @@ import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { zipSync } from 'fflate';
 import { effectiveSettings } from '../../core/page/effective';
-import {
-	analysePicture,
-	preparePage,
-	type PageFacts,
-	type PictureFacts
-} from '../../core/page/preparePage';
+import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Tone } from '../../core/tone/tone';

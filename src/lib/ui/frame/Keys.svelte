@@ -20,7 +20,10 @@
 <Modal passiveModal bind:open modalHeading="Keys" size="sm">
 	<dl>
 		{#each KEYS as [keys, what] (keys)}
-			<div><dt>{keys}</dt><dd>{what}</dd></div>
+			<div>
+				<dt>{keys}</dt>
+				<dd>{what}</dd>
+			</div>
 		{/each}
 	</dl>
 </Modal>

@@ -10,7 +10,13 @@
 	<a class="home" href="/">
 		<svg width="28" height="28" viewBox="0 0 32 32" aria-hidden="true">
 			<path d="M5 21V9h9v12zM18 23V11h9v12z" fill="none" stroke="#f7f5f0" stroke-width="2" />
-			<path d="M3 17c5-4 8 4 13 0s8-4 13 0" fill="none" stroke="#b79be0" stroke-width="2.4" stroke-linecap="round" />
+			<path
+				d="M3 17c5-4 8 4 13 0s8-4 13 0"
+				fill="none"
+				stroke="#b79be0"
+				stroke-width="2.4"
+				stroke-linecap="round"
+			/>
 		</svg>
 		<span>Membrana</span>
 	</a>

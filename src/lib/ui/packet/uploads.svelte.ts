@@ -42,7 +42,8 @@ export class UploadList {
 			// The proxy in the list, not the plain object: its changes are shown.
 			const line = this.lines[this.lines.length - 1]!;
 			if (file.size === 0) this.#fail(line, 'This file is empty. Copy or export it again.');
-			else if (file.size > LARGEST) this.#fail(line, 'This file is larger than 200 MB. Split it, or make it smaller.');
+			else if (file.size > LARGEST)
+				this.#fail(line, 'This file is larger than 200 MB. Split it, or make it smaller.');
 			else this.#queue.push({ line, file, batch, place });
 		});
 		this.#pump();

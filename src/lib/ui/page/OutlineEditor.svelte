@@ -43,18 +43,24 @@
 	/** Corners a little outside the picture are allowed: the sheet may run out of it. */
 	function held([x, y]: Point): Point {
 		const over = 0.06 * Math.max(width, height);
-		return [
-			Math.min(Math.max(x, -over), width + over),
-			Math.min(Math.max(y, -over), height + over)
-		];
+		return [Math.min(Math.max(x, -over), width + over), Math.min(Math.max(y, -over), height + over)];
 	}
 
-	function moved(base: Quadrilateral, which: readonly number[], dx: number, dy: number): Quadrilateral | null {
+	function moved(
+		base: Quadrilateral,
+		which: readonly number[],
+		dx: number,
+		dy: number
+	): Quadrilateral | null {
 		const next = base.map((c, i) => (which.includes(i) ? held([c[0] + dx, c[1] + dy]) : c));
 		return isConvex(next) ? (next as unknown as Quadrilateral) : null;
 	}
 
-	const parts = { corner: (i: number) => [i], side: (i: number) => [i, (i + 1) % 4], whole: () => [0, 1, 2, 3] };
+	const parts = {
+		corner: (i: number) => [i],
+		side: (i: number) => [i, (i + 1) % 4],
+		whole: () => [0, 1, 2, 3]
+	};
 
 	function grab(event: PointerEvent, what: 'corner' | 'side' | 'whole', index: number): void {
 		if (event.button !== 0) return;
@@ -230,8 +236,8 @@
 	.corner {
 		cursor: grab;
 	}
-	.side:focus-visible,
-	.corner:focus-visible {
+	.side:focus,
+	.corner:focus {
 		outline: none;
 	}
 	.side:focus-visible {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
-	import { list, namePages } from '$lib/core/rules/finding';
+	import { namePages } from '$lib/core/rules/finding';
 	import { answerables } from '$lib/core/rules/question';
 	import { usePacket } from '../packet/context';
 	import { questionColours } from '../theme/questionColours';
@@ -25,19 +25,22 @@
 			<h3>
 				<b style:background={colour(question.id)}>{question.id}</b>
 				<span>
-					{list(
-						[
-							own ? pagesOf(own.map((p) => p.position)) : store.packet.notAttempted.includes(question.id) ? 'not attempted' : 'nothing placed yet',
-							question.marks !== null ? `${question.marks} marks` : ''
-						].filter(Boolean)
-					).replace(' and ', ', ')}
+					{own
+						? pagesOf(own.map((p) => p.position))
+						: store.packet.notAttempted.includes(question.id)
+							? 'not attempted'
+							: 'nothing placed yet'}{question.marks !== null ? `; ${question.marks} marks` : ''}
 				</span>
 			</h3>
 			{#each own ?? [] as piece (`${piece.page} ${piece.top}`)}
 				{@const src = store.image(piece.page, 'view')}
 				{#if src}
-					<div class="cut" style:aspect-ratio="{1 / (ratio(piece.page) * (piece.bottom - piece.top))}">
-						<img {src} alt="Page {piece.position}, part for {question.id}" style:top="{(-piece.top / (piece.bottom - piece.top)) * 100}%" />
+					<div class="cut" style:aspect-ratio={1 / (ratio(piece.page) * (piece.bottom - piece.top))}>
+						<img
+							{src}
+							alt="Page {piece.position}, part for {question.id}"
+							style:top="{(-piece.top / (piece.bottom - piece.top)) * 100}%"
+						/>
 					</div>
 				{/if}
 			{/each}
@@ -74,7 +77,6 @@
 	.cut {
 		position: relative;
 		width: 100%;
-		max-height: 15rem;
 		margin-top: 0.375rem;
 		border: 1px solid var(--rule);
 		overflow: hidden;

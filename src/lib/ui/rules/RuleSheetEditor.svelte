@@ -63,7 +63,9 @@
 		busy = true;
 		failure = done = null;
 		const keep = JSON.stringify(draft);
-		failure = await onsave(checked.sheet).catch(() => 'The line is down. What you wrote is still here; try again.');
+		failure = await onsave(checked.sheet).catch(
+			() => 'The line is down. What you wrote is still here; try again.'
+		);
 		busy = false;
 		if (failure === null) {
 			saved = keep;
@@ -115,15 +117,28 @@
 	>
 		<fieldset>
 			<legend>The assignment</legend>
-			<TextInput labelText="Title" bind:value={draft.title} invalid={!!problemOf('title')} invalidText={problemOf('title') || ''} />
+			<TextInput
+				labelText="Title"
+				bind:value={draft.title}
+				invalid={!!problemOf('title')}
+				invalidText={problemOf('title') || ''}
+			/>
 			<div class="three">
-				<TextInput labelText="Course, as in file names" bind:value={draft.course} invalid={!!problemOf('course')} invalidText={problemOf('course') || ''} />
+				<TextInput
+					labelText="Course, as in file names"
+					bind:value={draft.course}
+					invalid={!!problemOf('course')}
+					invalidText={problemOf('course') || ''}
+				/>
 				<label class="native">
 					<span>Due</span>
 					<input type="datetime-local" bind:value={draft.dueLocal} />
 				</label>
 				<Select labelText="Time zone (from UTC)" bind:selected={draft.zone}>
-					{#each ZONES.includes(draft.zone) ? ZONES : [draft.zone, ...ZONES] as zone (zone)}<SelectItem value={zone} text={zone} />{/each}
+					{#each ZONES.includes(draft.zone) ? ZONES : [draft.zone, ...ZONES] as zone (zone)}<SelectItem
+							value={zone}
+							text={zone}
+						/>{/each}
 				</Select>
 			</div>
 		</fieldset>
@@ -135,25 +150,46 @@
 				{#each draft.questions as question, q (q)}
 					<li>
 						<div class="question">
-							<label>Label <input class="short" bind:value={question.label} aria-invalid={!!problemOf(`questions.${q}.label`)} /></label>
+							<label
+								>Label <input
+									class="short"
+									bind:value={question.label}
+									aria-invalid={!!problemOf(`questions.${q}.label`)}
+								/></label
+							>
 							{#if question.parts.length === 0}
 								<label>Marks <input class="short" inputmode="decimal" bind:value={question.marks} /></label>
 							{/if}
-							<label class="tick"><input type="checkbox" bind:checked={question.newPage} /> on a new page</label>
-							<button type="button" class="textual" onclick={() => addPart(q)}>{question.parts.length ? 'Add a part' : 'Split into parts'}</button>
-							<button type="button" class="textual" disabled={draft.questions.length === 1} onclick={() => draft.questions.splice(q, 1)}>Remove</button>
+							<label class="tick"
+								><input type="checkbox" bind:checked={question.newPage} /> on a new page</label
+							>
+							<button type="button" class="textual" onclick={() => addPart(q)}
+								>{question.parts.length ? 'Add a part' : 'Split into parts'}</button
+							>
+							<button
+								type="button"
+								class="textual"
+								disabled={draft.questions.length === 1}
+								onclick={() => draft.questions.splice(q, 1)}>Remove</button
+							>
 						</div>
 						{#each ['label', 'marks'] as field (field)}
-							{#if problemOf(`questions.${q}.${field}`)}<p class="problem">{problemOf(`questions.${q}.${field}`)}</p>{/if}
+							{#if problemOf(`questions.${q}.${field}`)}<p class="problem">
+									{problemOf(`questions.${q}.${field}`)}
+								</p>{/if}
 						{/each}
 						{#each question.parts as part, p (p)}
 							<div class="question part">
 								<label>Part <input class="short" bind:value={part.label} /></label>
 								<label>Marks <input class="short" inputmode="decimal" bind:value={part.marks} /></label>
-								<button type="button" class="textual" onclick={() => question.parts.splice(p, 1)}>Remove</button>
+								<button type="button" class="textual" onclick={() => question.parts.splice(p, 1)}
+									>Remove</button
+								>
 							</div>
 							{#each ['label', 'marks'] as field (field)}
-								{#if problemOf(`questions.${q}.parts.${p}.${field}`)}<p class="problem">{problemOf(`questions.${q}.parts.${p}.${field}`)}</p>{/if}
+								{#if problemOf(`questions.${q}.parts.${p}.${field}`)}<p class="problem">
+										{problemOf(`questions.${q}.parts.${p}.${field}`)}
+									</p>{/if}
 							{/each}
 						{/each}
 					</li>
@@ -165,8 +201,20 @@
 		<fieldset>
 			<legend>Pages</legend>
 			<div class="three">
-				<TextInput labelText="At least" placeholder="any" bind:value={draft.min} invalid={!!problemOf('pages.min')} invalidText={problemOf('pages.min') || ''} />
-				<TextInput labelText="At most" placeholder="any" bind:value={draft.max} invalid={!!problemOf('pages.max')} invalidText={problemOf('pages.max') || ''} />
+				<TextInput
+					labelText="At least"
+					placeholder="any"
+					bind:value={draft.min}
+					invalid={!!problemOf('pages.min')}
+					invalidText={problemOf('pages.min') || ''}
+				/>
+				<TextInput
+					labelText="At most"
+					placeholder="any"
+					bind:value={draft.max}
+					invalid={!!problemOf('pages.max')}
+					invalidText={problemOf('pages.max') || ''}
+				/>
 				<Select labelText="Paper" bind:selected={draft.size}>
 					<SelectItem value="" text="any" />
 					{#each ['A4', 'A5', 'Letter', 'Legal'] as size (size)}<SelectItem value={size} text={size} />{/each}
@@ -211,7 +259,13 @@
 					<SelectItem value="pdf" text="one PDF" />
 					<SelectItem value="zip" text="page images in a ZIP" />
 				</Select>
-				<TextInput labelText="At most, in MB" placeholder="any" bind:value={draft.megabytes} invalid={!!problemOf('file.maxBytes')} invalidText={problemOf('file.maxBytes') || ''} />
+				<TextInput
+					labelText="At most, in MB"
+					placeholder="any"
+					bind:value={draft.megabytes}
+					invalid={!!problemOf('file.maxBytes')}
+					invalidText={problemOf('file.maxBytes') || ''}
+				/>
 			</div>
 		</fieldset>
 
@@ -221,7 +275,10 @@
 				{#each RULES as rule (rule)}
 					<label>
 						<span>{RULE_TITLES[rule]}</span>
-						<select value={draft.levels[rule] ?? DEFAULT_LEVELS[rule]} onchange={(e) => (draft.levels[rule] = e.currentTarget.value)}>
+						<select
+							value={draft.levels[rule] ?? DEFAULT_LEVELS[rule]}
+							onchange={(e) => (draft.levels[rule] = e.currentTarget.value)}
+						>
 							<option value="blocks">blocks the hand-in</option>
 							<option value="look">asks to look</option>
 						</select>
@@ -231,8 +288,19 @@
 		</fieldset>
 
 		<div class="foot">
-			{#if failure}<InlineNotification kind="error" lowContrast title="Not done." subtitle={failure} on:close={() => (failure = null)} />{/if}
-			{#if done && !changed}<InlineNotification kind="success" lowContrast title={done} on:close={() => (done = null)} />{/if}
+			{#if failure}<InlineNotification
+					kind="error"
+					lowContrast
+					title="Not done."
+					subtitle={failure}
+					on:close={() => (failure = null)}
+				/>{/if}
+			{#if done && !changed}<InlineNotification
+					kind="success"
+					lowContrast
+					title={done}
+					on:close={() => (done = null)}
+				/>{/if}
 			{#if tried && checked.problems.length > 0}
 				<p class="problem">{checked.problems.map((p) => p.message).join('; ')}</p>
 			{/if}

@@ -9,7 +9,7 @@
 	const count = (level: Finding['level']) => store.findings.filter((f) => f.level === level).length;
 	const summary = $derived(
 		[
-			[count('blocks'), count('blocks') === 1 ? 'blocks' : 'block'],
+			[count('blocks'), 'blocking'],
 			[count('look'), 'to look at'],
 			[count('clear'), 'clear']
 		]
@@ -76,6 +76,9 @@
 	li > div {
 		min-width: 0;
 		overflow-wrap: anywhere;
+	}
+	li p {
+		font-size: inherit;
 	}
 	h3 {
 		font-size: 0.9375rem;

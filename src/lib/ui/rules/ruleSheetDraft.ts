@@ -66,10 +66,7 @@ export function sheetOf(draft: RuleSheetDraft): unknown {
 			label: q.label,
 			marks: q.parts.length > 0 ? undefined : number(q.marks),
 			newPage: q.newPage || undefined,
-			parts:
-				q.parts.length > 0
-					? q.parts.map((p) => ({ label: p.label, marks: number(p.marks) }))
-					: undefined
+			parts: q.parts.length > 0 ? q.parts.map((p) => ({ label: p.label, marks: number(p.marks) })) : undefined
 		})),
 		pages: orNothing({ min: number(draft.min), max: number(draft.max), size: draft.size || undefined }),
 		file: orNothing({

@@ -29,10 +29,10 @@
 	});
 	const reasons = $derived(new Map(store.packet.tray.map((t) => [t.page, t.reason])));
 	const marks = $derived.by(() => {
-		const worst = new Map<number, { level: 'look' | 'blocks'; text: string }>();
+		const worst: Record<number, { level: 'look' | 'blocks'; text: string }> = {};
 		for (const { level, pages, message } of store.findings) {
 			if (level === 'clear') continue;
-			for (const p of pages) if (!worst.has(p)) worst.set(p, { level, text: message });
+			for (const p of pages) worst[p] ??= { level, text: message };
 		}
 		return worst;
 	});
@@ -76,9 +76,7 @@
 		const move = (to: number) => {
 			if (to < 0 || to > last || to === index) return;
 			place(id, 'strip', to);
-			requestAnimationFrame(() =>
-				document.querySelector<HTMLElement>(`.row [data-page="${id}"]`)?.focus()
-			);
+			requestAnimationFrame(() => document.querySelector<HTMLElement>(`.row [data-page="${id}"]`)?.focus());
 		};
 		const actions: Record<string, () => void> = event.altKey
 			? {
@@ -116,7 +114,7 @@
 			onfinalize={(e) => finish('strip', e)}
 		>
 			{#each strip as item, i (item.id)}
-				{@const mark = marks.get(i + 1)}
+				{@const mark = marks[i + 1]}
 				{@const src = store.image(item.id, over ? 'view' : 'thumb')}
 				<div class="column">
 					{#if over}
@@ -210,6 +208,8 @@
 		flex: 1;
 		min-width: 0;
 		overflow: auto hidden;
+		margin-top: -0.625rem;
+		padding-top: 0.625rem;
 	}
 	.row {
 		display: flex;
@@ -226,6 +226,7 @@
 	.page {
 		position: relative;
 		display: grid;
+		grid-template: minmax(0, 1fr) / minmax(0, auto);
 		place-items: center;
 		padding: 0;
 		border: 1px solid var(--rule);
@@ -244,6 +245,7 @@
 	}
 	img {
 		display: block;
+		min-height: 0;
 		max-width: 100%;
 		max-height: 100%;
 	}

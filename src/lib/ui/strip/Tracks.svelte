@@ -82,7 +82,12 @@
 	<g transform="translate(0 {LEGIBLE + GAP})">
 		{#each bands as band (band.key)}
 			<g transform="translate({band.from} 0)">
-				<rect class:nothing={!band.fill} width={band.width} height={QUESTIONS} fill={band.fill ?? '#efebe3'} />
+				<rect
+					class:nothing={!band.fill}
+					width={band.width}
+					height={QUESTIONS}
+					fill={band.fill ?? '#efebe3'}
+				/>
 				{#if band.label && band.width > 14}
 					<text class:on-paper={!band.fill} class="question" x="6" y={QUESTIONS / 2 + 5}>{band.label}</text>
 				{/if}

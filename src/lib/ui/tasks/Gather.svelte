@@ -13,7 +13,16 @@
 
 	const asked = $derived.by(() => {
 		const { min, max, size } = store.sheet.pages ?? {};
-		const count = min && max ? (min === max ? `${min}` : `${min} to ${max}`) : min ? `at least ${min}` : max ? `at most ${max}` : null;
+		const count =
+			min && max
+				? min === max
+					? `${min}`
+					: `${min} to ${max}`
+				: min
+					? `at least ${min}`
+					: max
+						? `at most ${max}`
+						: null;
 		return [count && `${count} pages`, size].filter(Boolean).join(', ');
 	});
 
@@ -24,7 +33,11 @@
 		);
 		const aside = store.packet.tray.filter((t) => store.packet.pages[t.page]?.source === source).length;
 		const parts = [
-			positions.length === 1 ? `page ${positions[0]}` : positions.length > 1 ? `pages ${positions[0]} to ${positions.at(-1)}` : '',
+			positions.length === 1
+				? `page ${positions[0]}`
+				: positions.length > 1
+					? `pages ${positions[0]} to ${positions.at(-1)}`
+					: '',
 			aside > 0 ? `${aside} set aside` : ''
 		];
 		return parts.filter(Boolean).join(', ') || 'being looked at';
@@ -60,6 +73,7 @@
 	<div
 		class="drop"
 		class:over
+		class:small={store.view.sources.length > 0}
 		ondragover={(e) => {
 			e.preventDefault();
 			over = true;
@@ -85,13 +99,14 @@
 		<div class="buttons">
 			<Button on:click={() => input?.click()}>Choose files</Button>
 			{#if route.data.demo}
-				<button class="quiet" disabled={fetching} onclick={demoPictures}>Use the five demo photographs</button>
+				<button class="quiet" disabled={fetching} onclick={demoPictures}>Use the five demo photographs</button
+				>
 			{/if}
 		</div>
 		<p class="small">JPEG, PNG, WebP and PDF, up to 200 MB each. Originals are kept exactly as they are.</p>
 	</div>
 
-	{#if uploads.lines.length > 0}
+	{#if uploads.lines.some((line) => line.state !== 'safe')}
 		<section aria-labelledby="on-their-way">
 			<h3 id="on-their-way">
 				{uploads.open > 0 ? `${uploads.lines.length - uploads.open} of ${uploads.lines.length} sent` : 'Sent'}
@@ -162,6 +177,9 @@
 		border: 2px dashed #a99fb8;
 		background: var(--white);
 		text-align: center;
+	}
+	.drop.small {
+		padding: 1.25rem 1.5rem;
 	}
 	.drop.over {
 		border-color: var(--violet);

@@ -30,7 +30,9 @@
 	let key = '';
 
 	const ready = $derived(store.waiting === 0 && store.preparing === 0 && store.packet.strip.length > 0);
-	const current = $derived(file && file.packetVersion === store.view.version && file.type === asked ? file : null);
+	const current = $derived(
+		file && file.packetVersion === store.view.version && file.type === asked ? file : null
+	);
 
 	async function ask<T>(path: string, init?: RequestInit): Promise<T> {
 		const response = await fetch(`/api/packets/${store.view.id}/${path}`, init).catch(() => {
@@ -105,17 +107,25 @@
 {:else}
 	<div class="hand-in">
 		{#if problem}
-			<InlineNotification kind="error" lowContrast title="Not done." subtitle={problem} on:close={() => (problem = null)} />
+			<InlineNotification
+				kind="error"
+				lowContrast
+				title="Not done."
+				subtitle={problem}
+				on:close={() => (problem = null)}
+			/>
 		{/if}
 
 		{#if sending}
 			<section class="card" aria-live="polite">
-				<InlineLoading description={sending.state === 'recalling' ? 'Taking it back' : 'On its way to the grading portal'} />
+				<InlineLoading
+					description={sending.state === 'recalling' ? 'Taking it back' : 'On its way to the grading portal'}
+				/>
 				{#if sending.problem}
 					<p class="trouble">
 						<LevelMark level="look" />
-						{sending.problem} It is tried again by itself ({plural(sending.tries, 'try', 'tries')} so far). You may close
-						this page. It is not handed in until a receipt stands here.
+						{sending.problem} It is tried again by itself ({plural(sending.tries, 'try', 'tries')} so far). You
+						may close this page. It is not handed in until a receipt stands here.
 					</p>
 				{/if}
 			</section>
@@ -134,12 +144,17 @@
 			<section class="card" aria-labelledby="to-send">
 				<h2 id="to-send">{standing ? 'Hand in the changed packet instead' : 'Exactly this will be sent'}</h2>
 				<dl>
-					<div><dt>To</dt><dd>{store.sheet.title}, {store.view.assignment.courseCode}</dd></div>
+					<div>
+						<dt>To</dt>
+						<dd>{store.sheet.title}, {store.view.assignment.courseCode}</dd>
+					</div>
 					{#if due}
 						<div>
 							<dt>Due</dt>
 							<dd>
-								{formatDue(due)}, {left! >= 0 ? `in ${formatDuration(left!)}` : `${formatDuration(-left!)} ago`}
+								{formatDue(due)}, {left! >= 0
+									? `in ${formatDuration(left!)}`
+									: `${formatDuration(-left!)} ago`}
 							</dd>
 						</div>
 					{/if}
@@ -149,10 +164,41 @@
 							{store.findings.find((f) => f.rule === 'fileName')?.level === 'clear'
 								? store.findings.find((f) => f.rule === 'fileName')!.message
 								: (store.packet.fileName ?? '')}
-							{#if current}<small>{formatBytes(current.bytes ?? 0)}, {plural(current.pages ?? 0, 'page')}</small>{/if}
+							{#if current}<small
+									>{formatBytes(current.bytes ?? 0)}, {plural(current.pages ?? 0, 'page')}</small
+								>{/if}
 						</dd>
 					</div>
 				</dl>
+				{#if blocking.length > 0}
+					<p class="trouble">
+						<LevelMark level="blocks" />
+						{blocking.length === 1 ? 'One rule still blocks' : `${blocking.length} rules still block`}; the
+						rule sheet on the right leads to each.
+					</p>
+				{:else if looks.length > 0}
+					<p class="trouble"><LevelMark level="look" /> {looks.length} to look at. They do not stop you.</p>
+				{/if}
+				<div class="buttons">
+					{#if proofOpen && current}
+						<Button disabled={busy || blocking.length > 0} on:click={handIn}>Hand in now</Button>
+						<a
+							class="quiet"
+							href="/api/packets/{store.view.id}/files/{current.id}?open"
+							target="_blank"
+							rel="noopener"
+						>
+							Open the file itself
+						</a>
+					{:else}
+						<Button disabled={busy || !ready} on:click={proof}>
+							{busy ? 'Making the file …' : 'Make the file and look at it'}
+						</Button>
+					{/if}
+					{#if !ready && store.preparing > 0}
+						<span class="hint">{plural(store.preparing, 'page')} still being prepared</span>
+					{/if}
+				</div>
 				{#if proofOpen && current}
 					<ol class="proof" aria-label="Pages of the file, in sequence">
 						{#each store.packet.strip as page, i (page)}
@@ -165,42 +211,23 @@
 					<p class="contents">
 						{#each answerables(store.sheet.questions) as question (question.id)}
 							{@const own = pieces.get(question.id)}
-							<span><b>{question.id}</b> {own ? `page ${[...new Set(own.map((p) => p.position))].join(', ')}` : 'not attempted'}</span>
+							<span
+								><b>{question.id}</b>
+								{own ? `page ${[...new Set(own.map((p) => p.position))].join(', ')}` : 'not attempted'}</span
+							>
 						{/each}
 					</p>
 					<p class="hash">SHA-256 <code>{current.sha256}</code></p>
 				{/if}
-				{#if blocking.length > 0}
-					<p class="trouble">
-						<LevelMark level="blocks" />
-						{blocking.length === 1 ? 'One rule still blocks' : `${blocking.length} rules still block`}; the rule sheet on the
-						right leads to each.
-					</p>
-				{:else if looks.length > 0}
-					<p class="trouble"><LevelMark level="look" /> {looks.length} to look at. They do not stop you.</p>
-				{/if}
-				<div class="buttons">
-					{#if proofOpen && current}
-						<Button disabled={busy || blocking.length > 0} on:click={handIn}>Hand in now</Button>
-						<a class="quiet" href="/api/packets/{store.view.id}/files/{current.id}?open" target="_blank" rel="noopener">
-							Open the file itself
-						</a>
-					{:else}
-						<Button disabled={busy || !ready} on:click={proof}>
-							{busy ? 'Making the file …' : 'Make the file and look at it'}
-						</Button>
-					{/if}
-					{#if !ready && store.preparing > 0}
-						<span class="hint">{plural(store.preparing, 'page')} still being prepared</span>
-					{/if}
-				</div>
 			</section>
 		{/if}
 
 		<section class="card slim" aria-label="For yourself">
 			<span>For yourself:</span>
 			<button class="quiet" disabled={busy || !ready} onclick={() => save('pdf')}>Save as PDF</button>
-			<button class="quiet" disabled={busy || !ready} onclick={() => save('zip')}>Save page images (ZIP)</button>
+			<button class="quiet" disabled={busy || !ready} onclick={() => save('zip')}
+				>Save page images (ZIP)</button
+			>
 		</section>
 
 		{#if deliveries.length > 0}
@@ -209,11 +236,23 @@
 				<ul class="history">
 					{#each deliveries as delivery (delivery.id)}
 						<li>
-							<time>{new Date(delivery.handedInAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</time>
-							<b>{delivery.state === 'sending' ? 'on its way' : delivery.state === 'recalling' ? 'being recalled' : delivery.state}</b>
+							<time
+								>{new Date(delivery.handedInAt).toLocaleString('en-GB', {
+									dateStyle: 'medium',
+									timeStyle: 'short'
+								})}</time
+							>
+							<b
+								>{delivery.state === 'sending'
+									? 'on its way'
+									: delivery.state === 'recalling'
+										? 'being recalled'
+										: delivery.state}</b
+							>
 							<span>
-								{delivery.fileName}.{delivery.type}, {plural(delivery.pages, 'page')}, {formatBytes(delivery.bytes)}, by {delivery.by}
-								{#if delivery.receipt}, receipt {delivery.receipt.number}{/if}
+								{delivery.fileName}.{delivery.type}, {plural(delivery.pages, 'page')}, {formatBytes(
+									delivery.bytes
+								)}, by {delivery.by}{delivery.receipt ? `, receipt ${delivery.receipt.number}` : ''}
 							</span>
 						</li>
 					{/each}

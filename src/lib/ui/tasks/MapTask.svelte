@@ -8,8 +8,10 @@
 	import NoPage from './NoPage.svelte';
 
 	const store = usePacket();
-	const TALL = 460;
-	const COLUMN = 372;
+	/** Room for the pages, less the numbers and tracks under them. */
+	let room = $state(590);
+	const tall = $derived(Math.max(300, room - 132));
+	const column = $derived(Math.round(tall * 0.78));
 	/** Not a question: what comes below is rough work or a cover. */
 	const NOTHING = '';
 	const STEP = 0.005;
@@ -121,15 +123,25 @@
 						class:skipped
 						aria-pressed={placing === question.id}
 						style:--colour={colour(question.id)}
-						title={placed.has(question.id) ? 'Placed. Choose to place it again.' : skipped ? 'Not attempted' : 'Not placed yet'}
+						title={placed.has(question.id)
+							? 'Placed. Choose to place it again.'
+							: skipped
+								? 'Not attempted'
+								: 'Not placed yet'}
 						onclick={() => (chosen = question.id)}
 					>
 						{question.id}{#if placed.has(question.id)}<span class="out-of-sight">, placed</span>
-							<svg width="11" height="11" viewBox="0 0 18 18" aria-hidden="true"><path d="M3 9.5 7 13.5 15 4.5" fill="none" stroke="currentColor" stroke-width="2.6" /></svg>
+							<svg width="11" height="11" viewBox="0 0 18 18" aria-hidden="true"
+								><path d="M3 9.5 7 13.5 15 4.5" fill="none" stroke="currentColor" stroke-width="2.6" /></svg
+							>
 						{/if}
 					</button>
 				{/each}
-				<button class="question nothing" aria-pressed={placing === NOTHING} onclick={() => (chosen = NOTHING)}>
+				<button
+					class="question nothing"
+					aria-pressed={placing === NOTHING}
+					onclick={() => (chosen = NOTHING)}
+				>
 					not an answer
 				</button>
 			</div>
@@ -142,19 +154,23 @@
 						chosen = null;
 					}}
 				>
-					{store.packet.notAttempted.includes(placing) ? `${placing} was attempted` : `${placing} was not attempted`}
+					{store.packet.notAttempted.includes(placing)
+						? `${placing} was attempted`
+						: `${placing} was not attempted`}
 				</button>
 			{/if}
 		</div>
-		<div class="tall">
-			<Strip column={COLUMN} tall={TALL}>
+		<div class="tall" bind:clientHeight={room}>
+			<Strip {column} {tall}>
 				{#snippet over(page: string, i: number)}
 					<div
 						class="sheet"
 						data-sheet={page}
 						role="button"
 						tabindex="0"
-						aria-label="Page {i + 1}. Enter places {placing === null ? 'nothing, all is placed' : name(placing)} at the top"
+						aria-label="Page {i + 1}. Enter places {placing === null
+							? 'nothing, all is placed'
+							: name(placing)} at the top"
 						onclick={(e) => {
 							if (e.target === e.currentTarget) place(page, heightOf(e, e.currentTarget));
 						}}
@@ -170,6 +186,7 @@
 							<div
 								class="seam"
 								class:selected={selected === seam.id}
+								class:top={seam.y < 0.05}
 								style:top="{seam.y * 100}%"
 								style:--colour={seam.questions[0] ? colour(seam.questions[0]) : '#6f6879'}
 								role="slider"
@@ -316,9 +333,10 @@
 		background: var(--colour);
 		box-shadow: 0 0 0 1px #fff;
 	}
+	/* Above the line: right under it stands the label that was written there. */
 	.seam span {
 		position: absolute;
-		top: 11px;
+		bottom: 12px;
 		left: 0;
 		min-width: 1.25rem;
 		padding: 0.0625rem 0.5rem;
@@ -328,6 +346,10 @@
 		font-weight: 600;
 		text-align: center;
 		user-select: none;
+	}
+	.seam.top span {
+		top: 11px;
+		bottom: auto;
 	}
 	.seam.selected::before {
 		height: 5px;

@@ -62,7 +62,9 @@
 			on:blur={keep}
 		/>
 		<div class="buttons">
-			<Button type="submit" size="field" disabled={typed === null || problems.length > 0}>Use this name</Button>
+			<Button type="submit" size="field" disabled={typed === null || problems.length > 0}
+				>Use this name</Button
+			>
 			{#if isOther}
 				<button
 					type="button"

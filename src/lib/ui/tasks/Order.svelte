@@ -24,7 +24,11 @@
 	}
 	/** Puts the whole strip into a new sequence, as one edit. */
 	function arrange(sequence: readonly string[]): void {
-		const changes: Change[] = sequence.map((page, index) => ({ kind: 'place', page, to: { on: 'strip', index } }));
+		const changes: Change[] = sequence.map((page, index) => ({
+			kind: 'place',
+			page,
+			to: { on: 'strip', index }
+		}));
 		if (changes.length > 0) store.edit({ kind: 'together', changes });
 	}
 	const nameOf = (page: string) => store.view.pages[page]?.sourceName ?? '';
@@ -33,7 +37,9 @@
 {#if id && known}
 	<div class="order">
 		<div class="view">
-			{#if src}<img {src} alt="Page {position ?? 'set aside'}" />{:else}<p>{known.problem ?? 'Being prepared …'}</p>{/if}
+			{#if src}<img {src} alt="Page {position ?? 'set aside'}" />{:else}<p>
+					{known.problem ?? 'Being prepared …'}
+				</p>{/if}
 		</div>
 		<div class="tools">
 			<h2>{position ? `Page ${position} of ${last}` : 'In the side tray'}</h2>

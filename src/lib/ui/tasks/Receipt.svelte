@@ -18,20 +18,38 @@
 <section class="receipt" aria-labelledby="receipt-title">
 	<h2 id="receipt-title"><LevelMark level="clear" size={28} /> Received{receipt.late ? ', late' : ''}</h2>
 	<dl>
-		<div><dt>Receipt</dt><dd class="large">{receipt.number}</dd></div>
+		<div>
+			<dt>Receipt</dt>
+			<dd class="large">{receipt.number}</dd>
+		</div>
 		<div>
 			<dt>Received</dt>
-			<dd>{new Date(receipt.receivedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'long' })}</dd>
+			<dd>
+				{new Date(receipt.receivedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'long' })}
+			</dd>
 		</div>
-		<div><dt>For</dt><dd>{title}</dd></div>
+		<div>
+			<dt>For</dt>
+			<dd>{title}</dd>
+		</div>
 		<div>
 			<dt>File</dt>
-			<dd>{delivery.fileName}.{delivery.type}, {plural(delivery.pages, 'page')}, {formatBytes(receipt.bytes)}</dd>
+			<dd>
+				{delivery.fileName}.{delivery.type}, {plural(delivery.pages, 'page')}, {formatBytes(receipt.bytes)}
+			</dd>
 		</div>
-		<div><dt>SHA-256</dt><dd><code>{receipt.sha256}</code></dd></div>
+		<div>
+			<dt>SHA-256</dt>
+			<dd><code>{receipt.sha256}</code></dd>
+		</div>
 	</dl>
 	<div class="buttons">
-		<a class="quiet" href="/api/packets/{delivery.packetId}/files/{delivery.fileId}?open" target="_blank" rel="noopener">
+		<a
+			class="quiet"
+			href="/api/packets/{delivery.packetId}/files/{delivery.fileId}?open"
+			target="_blank"
+			rel="noopener"
+		>
 			Open what was sent
 		</a>
 		{#if asking}

@@ -103,7 +103,10 @@
 		</figure>
 		<figure class="result">
 			<div class="stage">
-				<PageCanvas image={shown === page.id ? (preview?.image ?? null) : null} label="The page as it will be" />
+				<PageCanvas
+					image={shown === page.id ? (preview?.image ?? null) : null}
+					label="The page as it will be"
+				/>
 			</div>
 			<figcaption>
 				<strong>{position ? `Page ${position}` : 'In the side tray'}</strong>
@@ -113,7 +116,9 @@
 		<div class="tools" role="toolbar" aria-label="Square">
 			<button class="quiet" onclick={() => turnBy(90)} title="Key: t">Turn right</button>
 			<button class="quiet" onclick={() => turnBy(270)} title="Key: Shift+T">Turn left</button>
-			<button class="quiet" onclick={() => set(wholePicture(picture.width, picture.height))}>Whole picture</button>
+			<button class="quiet" onclick={() => set(wholePicture(picture.width, picture.height))}
+				>Whole picture</button
+			>
 			<button
 				class="quiet"
 				disabled={!page.corners && page.turn === null}

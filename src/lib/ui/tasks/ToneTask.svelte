@@ -49,7 +49,7 @@
 		let stale = false;
 		void (async () => {
 			for (const name of TONES) {
-				const done = await samples.show({ ...wish, tone: { ...tone, name }, longest: 420 });
+				const done = await samples.show({ ...wish, tone: { ...tone, name }, longest: 1300 });
 				if (stale) return;
 				if (done) small = { ...small, [name]: done.image };
 			}
@@ -118,20 +118,22 @@
 				}}
 			/>
 			<Slider
-				labelText="Ink weight"
+				labelText="Ink weight, thin to heavy"
 				min={-2}
 				max={2}
 				step={0.5}
 				value={tone.inkWeight}
-				minLabel="thin"
-				maxLabel="heavy"
+				minLabel=" "
+				maxLabel=" "
 				hideTextInput
 				fullWidth
 				on:change={(e) => {
 					if (e.detail !== tone.inkWeight) set({ inkWeight: Number(e.detail) });
 				}}
 			/>
-			<button class="quiet" onclick={everywhere}>Use this tone on all {store.packet.strip.length} pages</button>
+			<button class="quiet" onclick={everywhere}
+				>Use this tone on all {store.packet.strip.length} pages</button
+			>
 			{#if legibility && known?.prepared}
 				<p class="reads">
 					{#if known.prepared.blank}
@@ -144,7 +146,11 @@
 		</div>
 	</div>
 {:else if page}
-	<NoPage title="Looking at the picture" text={known?.problem ?? 'This takes a second or two.'} busy={!known?.problem} />
+	<NoPage
+		title="Looking at the picture"
+		text={known?.problem ?? 'This takes a second or two.'}
+		busy={!known?.problem}
+	/>
 {:else}
 	<NoPage />
 {/if}
@@ -254,8 +260,11 @@
 		height: 6.5rem;
 		overflow: hidden;
 	}
+	/* The upper left of the page, large enough to judge the strokes. */
 	.sample :global(canvas) {
-		width: 100%;
+		width: 280%;
+		max-width: none;
+		margin: -12% 0 0 -34%;
 		max-height: none;
 		box-shadow: none;
 	}

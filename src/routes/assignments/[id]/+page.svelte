@@ -27,7 +27,11 @@
 		<h1>Rule sheet</h1>
 		<a class="quiet" href="/assignments/{data.id}/class">Class</a>
 	</div>
-	<RuleSheetEditor sheet={{ ...data.ruleSheet, course: data.ruleSheet.course || data.courseCode }} onsave={save} saveLabel="Save" />
+	<RuleSheetEditor
+		sheet={{ ...data.ruleSheet, course: data.ruleSheet.course || data.courseCode }}
+		onsave={save}
+		saveLabel="Save"
+	/>
 </main>
 
 <style>

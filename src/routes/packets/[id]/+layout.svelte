@@ -85,7 +85,9 @@
 		</span>
 		<span class="saved" class:down={!store.online} aria-live="polite">{saved}</span>
 		<button class="bar" disabled={!store.canUndo} onclick={() => store.undo()} title="Ctrl+Z">Undo</button>
-		<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z">Redo</button>
+		<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z"
+			>Redo</button
+		>
 		<button class="bar" onclick={() => (logOpen = true)}>History</button>
 		<button class="bar" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
 		{#if store.sheet.due && left !== null}
@@ -96,7 +98,9 @@
 	</TopBar>
 	<nav aria-label="Tasks">
 		{#each TASKS as name (name)}
-			<a href="/packets/{store.view.id}/{name}" aria-current={task === name ? 'page' : undefined}>{WORDS[name]}</a>
+			<a href="/packets/{store.view.id}/{name}" aria-current={task === name ? 'page' : undefined}
+				>{WORDS[name]}</a
+			>
 		{/each}
 	</nav>
 	<main class:map={task === 'map'}>
@@ -113,13 +117,17 @@
 	<aside aria-label="Rules and cut-outs">
 		{#if task === 'map'}
 			<div class="switch" role="group" aria-label="What is shown here">
-				<button class="quiet" aria-pressed={panel === 'rules'} onclick={() => (panel = 'rules')}>Rule sheet</button>
-				<button class="quiet" aria-pressed={panel === 'cut-outs'} onclick={() => (panel = 'cut-outs')}>Cut-outs</button>
+				<button class="quiet" aria-pressed={panel === 'rules'} onclick={() => (panel = 'rules')}
+					>Rule sheet</button
+				>
+				<button class="quiet" aria-pressed={panel === 'cut-outs'} onclick={() => (panel = 'cut-outs')}
+					>Cut-outs</button
+				>
 			</div>
 		{/if}
 		{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}<RuleSheetPanel />{/if}
 	</aside>
-	{#if task !== 'map' && (store.packet.strip.length > 0 || store.packet.tray.length > 0)}
+	{#if task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0)}
 		<div class="strip"><Strip /></div>
 	{/if}
 </div>
@@ -191,6 +199,7 @@
 		overflow: hidden;
 	}
 	.title b {
+		line-height: 1.5;
 		overflow: hidden;
 		text-overflow: ellipsis;
 		font-weight: 400;

@@ -15,9 +15,7 @@ const handle: RequestHandler = async ({ request, params, locals }) => {
 	const { db, uploads } = await house();
 	if (request.method === 'OPTIONS') return uploads.handle(request);
 	const id = params.path ?? '';
-	const packetId = id
-		? await uploads.packetOf(id)
-		: packetIn(request.headers.get('upload-metadata'));
+	const packetId = id ? await uploads.packetOf(id) : packetIn(request.headers.get('upload-metadata'));
 	if (packetId === null) error(404, 'There is no such upload.');
 	await packetFor(db, locals, packetId);
 	if (request.method === 'DELETE') return json({ message: 'Uploads are not deleted.' }, { status: 405 });

@@ -5,7 +5,8 @@
 
 	let { data } = $props();
 	const handedIn = $derived(data.students.filter((s) => s.handedInAt).length);
-	const when = (at: string) => new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+	const when = (at: string) =>
+		new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <svelte:head><title>{data.title} · Membrana</title></svelte:head>
@@ -14,7 +15,10 @@
 	<h1>Class</h1>
 	<p>{handedIn} of {data.students.length} handed in. <a href="/assignments/{data.id}">Rule sheet</a></p>
 	<table>
-		<thead><tr><th>Student</th><th>Pages</th><th>State</th><th><span class="out-of-sight">Open</span></th></tr></thead>
+		<thead
+			><tr><th>Student</th><th>Pages</th><th>State</th><th><span class="out-of-sight">Open</span></th></tr
+			></thead
+		>
 		<tbody>
 			{#each data.students as student (student.id)}
 				<tr>

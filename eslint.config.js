@@ -1,0 +1,68 @@
+import js from '@eslint/js';
+import svelte from 'eslint-plugin-svelte';
+import globals from 'globals';
+import ts from 'typescript-eslint';
+import svelteConfig from './svelte.config.js';
+
+export default ts.config(
+	{ ignores: ['build/', 'build-node/', '.svelte-kit/', 'data/', 'test-results/', 'playwright-report/'] },
+	js.configs.recommended,
+	...ts.configs.strict,
+	...svelte.configs.recommended,
+	{
+		languageOptions: { globals: { ...globals.browser, ...globals.node } },
+		rules: {
+			// Typed arrays are read without checks inside pixel loops; the index is known to be in range.
+			'@typescript-eslint/no-non-null-assertion': 'off',
+			'@typescript-eslint/no-explicit-any': 'error',
+			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+			'@typescript-eslint/no-invalid-void-type': 'off',
+			'svelte/no-navigation-without-resolve': 'off',
+			'no-undef': 'off'
+		}
+	},
+	{
+		files: ['**/*.svelte', '**/*.svelte.ts'],
+		languageOptions: {
+			parserOptions: { parser: ts.parser, extraFileExtensions: ['.svelte'], svelteConfig }
+		}
+	},
+	{
+		// The core stays pure: nothing from outside itself but Joi.
+		files: ['src/lib/core/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: {
+			'no-restricted-imports': [
+				'error',
+				{
+					patterns: [
+						{
+							regex: '^(?!joi$|\\.{1,2}/)',
+							message: 'The core imports nothing from outside itself but Joi.'
+						},
+						{
+							regex: '^(\\.\\./)+(server|ui|workers|routes|generator|demo)(/|$)',
+							message: 'Arrows point one way: routes -> ui, server -> core.'
+						}
+					]
+				}
+			],
+			'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'fetch', 'localStorage']
+		}
+	},
+	{
+		files: [
+			'src/lib/server/**/*.ts',
+			'src/lib/ui/**/*.ts',
+			'src/lib/ui/**/*.svelte',
+			'src/lib/workers/**/*.ts'
+		],
+		ignores: ['**/*.test.ts'],
+		rules: {
+			'no-restricted-imports': [
+				'error',
+				{ patterns: [{ regex: 'routes/', message: 'Arrows point one way: routes -> ui, server -> core.' }] }
+			]
+		}
+	}
+);

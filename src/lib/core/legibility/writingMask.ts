@@ -1,4 +1,5 @@
 import type { Plane } from '../raster/picture';
+import { dropFaint } from '../tone/dropFaint';
 import { removeSpecks } from '../tone/specks';
 
 /** Writing told from paper and from ruling. */
@@ -25,11 +26,16 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	const { width, height, data } = grey;
 	const limit = 252 - Math.max(16, 5 * noise);
 	const dark = new Uint8Array(data.length);
-	for (let i = 0; i < dark.length; i++) dark[i] = data[i]! < limit ? 1 : 0;
+	// A thin line fades in and out as it crosses the pixel grid: it is followed at a lower contrast.
+	const faintLimit = 252 - Math.max(7, 2.5 * noise);
+	const faint = new Uint8Array(data.length);
+	for (let i = 0; i < dark.length; i++) {
+		dark[i] = data[i]! < limit ? 1 : 0;
+		faint[i] = data[i]! < faintLimit ? 1 : 0;
+	}
 	clearRim(dark, width, height);
-	const mask = dark.slice();
-	eraseRuns(dark, mask, width, height, false);
-	eraseRuns(dark, mask, width, height, true);
+	const mask = withoutRuling(dark, faint, width, height);
+	dropFaint(mask, grey, 2);
 	removeSpecks(mask, grey, 6);
 	let count = 0;
 	for (let i = 0; i < mask.length; i++) count += mask[i]!;
@@ -49,8 +55,35 @@ function clearRim(mask: Uint8Array, width: number, height: number): void {
 	}
 }
 
-/** Clears from `mask` the parts of long runs of `dark` that no stroke crosses. */
-function eraseRuns(dark: Uint8Array, mask: Uint8Array, width: number, height: number, down: boolean): void {
+/** How far beyond a line a stroke that crosses it must show, in pixels. */
+const BEYOND = 4;
+
+/** `dark` without its long straight lines, but with the strokes that cross them. */
+function withoutRuling(dark: Uint8Array, faint: Uint8Array, width: number, height: number): Uint8Array {
+	const across = longRuns(faint, width, height, false);
+	const down = longRuns(faint, width, height, true);
+	const mask = dark.slice();
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) {
+			const i = y * width + x;
+			if (!mask[i] || !(across[i] || down[i])) continue;
+			// A stroke goes on beyond the line; another line that crosses it is no stroke.
+			const above = i - BEYOND * width;
+			const below = i + BEYOND * width;
+			const crossedDown =
+				(above >= 0 && dark[above] && !down[above]) || (below < dark.length && dark[below] && !down[below]);
+			const left = x >= BEYOND ? i - BEYOND : i;
+			const right = x + BEYOND < width ? i + BEYOND : i;
+			const crossedAcross = (dark[left] && !across[left]) || (dark[right] && !across[right]);
+			if ((across[i] && !crossedDown) || (down[i] && !crossedAcross)) mask[i] = 0;
+		}
+	}
+	return mask;
+}
+
+/** Marks the dark pixels that are part of a long straight run. */
+function longRuns(dark: Uint8Array, width: number, height: number, down: boolean): Uint8Array {
+	const marks = new Uint8Array(dark.length);
 	const outer = down ? width : height;
 	const inner = down ? height : width;
 	const step = down ? width : 1;
@@ -63,22 +96,14 @@ function eraseRuns(dark: Uint8Array, mask: Uint8Array, width: number, height: nu
 		let last = -1;
 		for (let i = 0; i <= inner; i++) {
 			const p = base + i * step;
-			const on = i < inner && (dark[p]! || dark[p - across]! || dark[p + across]!);
-			if (on) {
+			if (i < inner && (dark[p] || dark[p - across] || dark[p + across])) {
 				if (start < 0) start = i;
 				last = i;
 			} else if (start >= 0 && (i - last > GAP || i === inner)) {
-				if (last - start >= least) {
-					for (let k = start; k <= last; k++) {
-						const q = base + k * step;
-						const beyond = Math.min(o, 4) * across;
-						const before = dark[q - beyond] ?? 0;
-						const after = dark[q + 4 * across] ?? 0;
-						if (!(before || after)) mask[q] = 0;
-					}
-				}
+				if (last - start >= least) for (let k = start; k <= last; k++) marks[base + k * step] = 1;
 				start = -1;
 			}
 		}
 	}
+	return marks;
 }

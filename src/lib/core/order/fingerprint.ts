@@ -1,10 +1,12 @@
 import type { WritingMask } from '../legibility/writingMask';
 
-const COLUMNS = 36;
+const COLUMNS = 84;
 const ROWS = 48;
+/** Cells to each side over which the layout of a line is averaged away. */
+const LINE_PART = 5;
 
 /**
- * A small map of where the writing is on an upright page, 36 x 48 cells of 4 bits as hexadecimal
+ * A small map of where the writing is on an upright page, 84 x 48 cells of 4 bits as hexadecimal
  * digits, row by row. Two pictures of the same page have nearly the same map; two pages of one hand
  * do not, because words and gaps fall differently. The empty string stands for a blank page.
  */
@@ -30,8 +32,8 @@ export function fingerprint(mask: WritingMask): string {
  */
 export function likeness(a: string, b: string): number {
 	if (a.length !== COLUMNS * ROWS || b.length !== COLUMNS * ROWS) return 0;
-	const x = Float64Array.from(a, (d) => parseInt(d, 16));
-	const y = Float64Array.from(b, (d) => parseInt(d, 16));
+	const x = wordPattern(a);
+	const y = wordPattern(b);
 	let best = -1;
 	for (let dy = -2; dy <= 2; dy++) {
 		for (let dx = -2; dx <= 2; dx++) best = Math.max(best, correlation(x, y, dx, dy));
@@ -39,8 +41,28 @@ export function likeness(a: string, b: string): number {
 	return best;
 }
 
+/**
+ * What is left of a fingerprint when the layout is taken away: two pages of one hand have the same margins
+ * and line spacing, but their words and gaps fall differently within the lines.
+ */
+function wordPattern(fingerprint: string): Float64Array {
+	const cells = Float64Array.from(fingerprint, (d) => parseInt(d, 16));
+	const pattern = new Float64Array(cells.length);
+	for (let y = 0; y < ROWS; y++) {
+		for (let x = 0; x < COLUMNS; x++) {
+			let sum = 0;
+			let n = 0;
+			for (let k = Math.max(0, x - LINE_PART); k <= Math.min(COLUMNS - 1, x + LINE_PART); k++, n++) {
+				sum += cells[y * COLUMNS + k]!;
+			}
+			pattern[y * COLUMNS + x] = cells[y * COLUMNS + x]! - sum / n;
+		}
+	}
+	return pattern;
+}
+
 /** Pages at least this alike carry the same writing. */
-export const SAME_PAGE = 0.8;
+export const SAME_PAGE = 0.55;
 
 function correlation(a: Float64Array, b: Float64Array, dx: number, dy: number): number {
 	let n = 0;

@@ -79,7 +79,7 @@ export function analysePicture(picture: Picture): PictureFacts {
 /** How the page inside these corners must be turned to be upright. */
 export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
 	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
-	const flat = flatten(picture, corners, width, height, 'quick');
+	const flat = flatten(picture, corners, width, height);
 	return guessTurn(writingMask(luma(evenLight(flat, paperLight(flat))), paperNoise(flat)));
 }
 

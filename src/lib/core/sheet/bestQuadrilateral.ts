@@ -9,6 +9,8 @@ export interface Candidate {
 	readonly sides: Readonly<Record<Side, SideLine>>;
 	/** Fraction of each side along which there is an edge of the right direction, 0 to 1. */
 	readonly support: Readonly<Record<Side, number>>;
+	/** How much brighter the inside is than the outside along the sides, -1 to 1. */
+	readonly step: number;
 	readonly score: number;
 }
 
@@ -113,6 +115,7 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 							left: profiles.left[l]!.line
 						},
 						support,
+						step,
 						score
 					});
 					best.sort((p, q) => q.score - p.score);

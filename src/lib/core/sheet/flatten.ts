@@ -7,7 +7,6 @@ import type { Quadrilateral } from './geometry';
  * reaches outside the picture the result is white. Where the source holds more than 2.6 times the pixels
  * asked for, four samples are averaged for each, so that thin strokes are not skipped.
  *
- * @param quality `quick` takes one sample a pixel always: good enough to look for lines of writing
  * @returns an RGB picture
  * @throws RangeError when three corners lie on one line
  */
@@ -15,8 +14,7 @@ export function flatten(
 	picture: Picture,
 	corners: Quadrilateral,
 	width: number,
-	height: number,
-	quality: 'full' | 'quick' = 'full'
+	height: number
 ): Picture & { data: Uint8Array } {
 	const h = homography(
 		[
@@ -31,7 +29,7 @@ export function flatten(
 		(corners[2][0] - corners[0][0]) * (corners[3][1] - corners[1][1]) -
 			(corners[3][0] - corners[1][0]) * (corners[2][1] - corners[0][1])
 	);
-	const dense = quality === 'full' && area / 2 / (width * height) > 2.6;
+	const dense = area / 2 / (width * height) > 2.6;
 	const out = new Uint8Array(width * height * 3);
 	const offsets = dense ? [0.25, 0.75] : [0.5];
 	if (dense) {

@@ -1,0 +1,130 @@
+import { describe, expect, it } from 'vitest';
+import { testPage, testPhotograph } from '../../../../tests/support/pictures';
+import type { PageSpec } from '../../../../demo/generator/writtenPage';
+import type { PhotographSpec } from '../../../../demo/generator/photograph';
+import { hands } from '../../../../demo/generator/hands';
+import { likeness, SAME_PAGE } from '../order/fingerprint';
+import type { Plane } from '../raster/picture';
+import { DEFAULT_TONE, type ToneName } from '../tone/tone';
+import { preparePage } from './preparePage';
+
+function prepared(
+	seed: number,
+	page: Partial<PageSpec> = {},
+	photo: Partial<PhotographSpec> = {},
+	tone: ToneName = 'greyscale'
+) {
+	const shot = testPhotograph(testPage(seed, page), { size: [1200, 1600], ...photo });
+	return preparePage(shot.picture, {
+		corners: shot.corners,
+		turn: shot.turn,
+		tone: { ...DEFAULT_TONE, name: tone }
+	});
+}
+
+function plane(result: ReturnType<typeof prepared>): Plane {
+	if (result.finished.tone === 'colour') throw new Error('expected one plane');
+	return result.finished.plane;
+}
+
+/** Fraction of samples that are white paper. */
+const whiteShare = ({ data }: Plane) => data.reduce((n, v) => n + (v > 235 ? 1 : 0), 0) / data.length;
+
+describe('preparePage', () => {
+	it('makes an A4 page upright, with a resolution its source can hold', () => {
+		const { facts } = prepared(3, {}, { lies: 90 });
+		expect(facts.size).toBe('A4');
+		expect(facts.height / facts.width).toBeCloseTo(297 / 210, 2);
+		expect(facts.dotsPerInch).toBeGreaterThan(100);
+		expect(facts.dotsPerInch).toBeLessThanOrEqual(200);
+		expect(facts.blank).toBe(false);
+	});
+
+	it('evens out a hard shadow and a warm lamp', () => {
+		const page = prepared(4, { ruling: 'plain' }, { shadow: 0.7, falloff: 0.5, warmth: 1 });
+		expect(whiteShare(plane(page))).toBeGreaterThan(0.9);
+	});
+
+	it('keeps the shadow when it is told to', () => {
+		const shot = testPhotograph(testPage(4, { ruling: 'plain' }), { shadow: 0.7 });
+		const tone = { name: 'greyscale', evenLight: false, inkWeight: 0 } as const;
+		const page = preparePage(shot.picture, { corners: shot.corners, turn: 0, tone });
+		expect(whiteShare(plane(page))).toBeLessThan(0.5);
+	});
+
+	it('keeps the colour of the ink', () => {
+		const { finished } = prepared(8, { ink: [190, 30, 30], ruling: 'plain' }, { warmth: 1 }, 'colour');
+		if (finished.tone !== 'colour') throw new Error('expected colour');
+		const { data } = finished.picture;
+		let red = 0;
+		for (let i = 0; i < data.length; i += 3) if (data[i]! > data[i + 2]! + 60) red++;
+		expect(red / (data.length / 3)).toBeGreaterThan(0.004);
+	});
+
+	it('in black and white holds ink, paper and nothing between, without specks or ruling', () => {
+		const page = plane(prepared(9, { ruling: 'squared' }, { noise: 4 }, 'black-and-white'));
+		const values = new Set(page.data);
+		expect([...values].sort()).toEqual([0, 255]);
+		const ink = 1 - whiteShare(page);
+		expect(ink).toBeGreaterThan(0.005);
+		expect(ink).toBeLessThan(0.08);
+	});
+
+	it('does not lose pencil in black and white', () => {
+		const pen = 1 - whiteShare(plane(prepared(10, { ruling: 'plain' }, {}, 'black-and-white')));
+		const pencil = plane(
+			prepared(10, { ruling: 'plain', pressure: 0.35, ink: [84, 84, 88] }, {}, 'black-and-white')
+		);
+		expect(1 - whiteShare(pencil)).toBeGreaterThan(0.5 * pen);
+	});
+});
+
+describe('legibility', () => {
+	it.each([0, 2, 4])('falls with blur and names it, hand %i', (hand) => {
+		const scores = [0.3, 1.5, 3, 5].map(
+			(blur) => prepared(30, { hand: hands()[hand]!, ruling: 'ruled' }, { blur }).facts.legibility
+		);
+		for (let i = 1; i < scores.length; i++)
+			expect(scores[i]!.score).toBeLessThan(scores[i - 1]!.score + 0.02);
+		expect(scores[0]!.verdict).toBe('clear');
+		expect(scores[3]!.verdict).not.toBe('clear');
+		expect(scores[3]!.reasons).toContain('blur');
+	});
+
+	it('falls with fading and names it', () => {
+		const dark = prepared(31, { ruling: 'plain' }).facts.legibility;
+		const faint = prepared(31, { ruling: 'plain', pressure: 0.16 }).facts.legibility;
+		expect(faint.score).toBeLessThan(dark.score);
+		expect(faint.reasons).toContain('low-contrast');
+	});
+
+	it('tells a blank page from a faint one', () => {
+		expect(prepared(32, { blocks: [], name: undefined, pageNumber: undefined }).facts.blank).toBe(true);
+		expect(prepared(32, { pressure: 0.16 }).facts.blank).toBe(false);
+	});
+
+	it('says that too few pixels are too few', () => {
+		const { legibility } = prepared(33, {}, { size: [420, 560], blur: 0 }).facts;
+		expect(legibility.reasons).toContain('low-resolution');
+		expect(legibility.verdict).not.toBe('clear');
+	});
+});
+
+describe('fingerprint', () => {
+	it('knows the same page again, turned, dimmer and blurred, and tells others apart', () => {
+		const one = prepared(40).facts.fingerprint;
+		const again = prepared(40, {}, { seed: 77, lies: 180, desk: 'dark', slant: -4, blur: 2, falloff: 0.5 })
+			.facts.fingerprint;
+		expect(likeness(one, again)).toBeGreaterThan(SAME_PAGE);
+		for (const seed of [41, 43, 47]) {
+			const other = prepared(seed, { hand: hands()[40 % hands().length]! }).facts.fingerprint;
+			expect(likeness(one, other)).toBeLessThan(SAME_PAGE);
+		}
+	});
+
+	it('is nothing for a blank page, which is like no other', () => {
+		const blank = prepared(32, { blocks: [], name: undefined, pageNumber: undefined }).facts.fingerprint;
+		expect(blank).toBe('');
+		expect(likeness(blank, blank)).toBe(0);
+	});
+});

@@ -1,0 +1,54 @@
+// Runs every check one after another and ends with the plain count. A step that fails does not stop the rest.
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+
+rmSync('test-results', { recursive: true, force: true });
+mkdirSync('test-results', { recursive: true });
+
+let passed = 0;
+let failed = 0;
+
+function run(title, command, args) {
+	console.log(`\n== ${title}`);
+	return spawnSync(command, args, { stdio: 'inherit' }).status === 0;
+}
+
+/** A check without tests of its own counts as one. */
+function check(title, args) {
+	if (run(title, 'npx', args)) passed++;
+	else failed++;
+}
+
+function counts(path) {
+	try {
+		return JSON.parse(readFileSync(path, 'utf8'));
+	} catch {
+		return null;
+	}
+}
+
+check('Format', ['prettier', '--check', '--log-level', 'warn', '.']);
+check('Lint', ['eslint', '.']);
+spawnSync('npx', ['svelte-kit', 'sync'], { stdio: 'ignore' });
+check('Types', ['svelte-check', '--tsconfig', './tsconfig.json', '--fail-on-warnings', '--output', 'human']);
+
+const unitsOk = run('Unit and HTTP tests', 'npx', [
+	'vitest',
+	'run',
+	'--reporter=default',
+	'--reporter=json',
+	'--outputFile.json=test-results/unit.json'
+]);
+const units = counts('test-results/unit.json');
+passed += units?.numPassedTests ?? 0;
+failed += units?.numFailedTests ?? 0;
+if (!unitsOk && !units?.numFailedTests) failed++;
+
+const browserOk = run('Browser tests', 'npx', ['playwright', 'test']);
+const browser = counts('test-results/browser.json');
+passed += browser?.stats.expected ?? 0;
+failed += (browser?.stats.unexpected ?? 0) + (browser?.stats.flaky ?? 0);
+if (!browserOk && !browser?.stats.unexpected) failed++;
+
+console.log(`\n${passed} passed, ${failed} failed`);
+process.exit(failed === 0 ? 0 : 1);

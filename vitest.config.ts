@@ -1,0 +1,16 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vitest/config';
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+export default defineConfig({
+	resolve: {
+		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }
+	},
+	test: {
+		include: ['src/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'tests/http/**/*.test.ts'],
+		testTimeout: 60_000,
+		hookTimeout: 60_000,
+		maxWorkers: 2
+	}
+});

@@ -59,7 +59,7 @@ const edits = [
 		question: Joi.string().max(20).required(),
 		attempted: Joi.boolean().required()
 	}),
-	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null).required() })
+	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() })
 ];
 
 /** The edits a person may send; adding and removing pages is the server's own. */

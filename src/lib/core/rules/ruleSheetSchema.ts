@@ -17,10 +17,16 @@ const marks = Joi.number().min(0).max(1000);
 export const ruleSheetSchema = Joi.object<RuleSheet>({
 	title: Joi.string().trim().min(1).max(200).required(),
 	course: Joi.string().trim().max(60).allow(''),
+	// Joi's own isoDate() would rewrite it in UTC; the zone its author wrote in is shown to students.
 	due: Joi.string()
-		.isoDate()
-		.pattern(/(Z|[+-]\d\d:\d\d)$/)
-		.messages({ 'string.pattern.base': '{#label} must end with a time zone, such as +01:00 or Z' }),
+		.pattern(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/)
+		.custom((due: string, helpers) =>
+			Number.isNaN(Date.parse(due)) ? helpers.error('string.pattern.base') : due
+		)
+		.messages({
+			'string.pattern.base':
+				'{#label} must be a date and time with a time zone, such as 2026-12-04T18:00:00+01:00'
+		}),
 	questions: Joi.array()
 		.min(1)
 		.max(60)

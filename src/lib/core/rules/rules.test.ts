@@ -1,0 +1,320 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { apply } from '../packet/change';
+import { EMPTY_PACKET, type Packet, type Page, type Seam } from '../packet/packet';
+import type { PageFacts } from '../page/preparePage';
+import { check, RULE_TITLES } from './check';
+import { describeRules } from './describeRules';
+import { formatDue, formatDuration } from './dueTime';
+import type { CheckInput, Finding, PageEvidence } from './finding';
+import { formatBytes } from './formatBytes';
+import { answerables } from './question';
+import { RULES, type RuleName, type RuleSheet } from './ruleSheet';
+import { parseRuleSheet, RuleSheetError } from './ruleSheetSchema';
+
+const SHEET: RuleSheet = {
+	title: 'Worksheet 3',
+	course: 'HY-2',
+	due: '2026-12-04T18:00:00+01:00',
+	questions: [
+		{ label: '1', marks: 6 },
+		{ label: '2', parts: [{ label: 'a' }, { label: 'b' }] },
+		{ label: '3', newPage: true }
+	],
+	pages: { min: 2, max: 3, size: 'A4' },
+	file: { namePattern: '{family}_{given}_{course}_W3', maxBytes: 500_000 },
+	tone: ['greyscale', 'black-and-white'],
+	legibility: 'doubtful'
+};
+
+const facts = (change: Partial<PageFacts> = {}): PageFacts => ({
+	width: 1654,
+	height: 2339,
+	dotsPerInch: 200,
+	size: 'A4',
+	blank: false,
+	legibility: { score: 0.9, verdict: 'clear', reasons: [], profile: [] },
+	fingerprint: '',
+	...change
+});
+const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageEvidence> = {}): PageEvidence => ({
+	prepared: facts(change),
+	outline: { kind: 'sheet', confidence: 0.98, cutOff: [] },
+	turn: { turn: 0, confidence: 0.9 },
+	bytes: 60_000,
+	...more
+});
+const page = (id: string, change: Partial<Page> = {}): Page => ({
+	id,
+	source: id,
+	sourcePage: 0,
+	corners: null,
+	turn: null,
+	tone: null,
+	...change
+});
+const seam = (at: string, y: number, ...questions: string[]): Seam => ({
+	id: at + y,
+	page: at,
+	y,
+	questions
+});
+
+const PACKET: Packet = {
+	...EMPTY_PACKET,
+	pages: { a: page('a'), b: page('b'), c: page('c') },
+	strip: ['a', 'b', 'c'],
+	seams: [seam('a', 0.1, '1'), seam('b', 0, '2a'), seam('b', 0.5, '2b'), seam('c', 0.05, '3')]
+};
+const INPUT: CheckInput = {
+	sheet: SHEET,
+	packet: PACKET,
+	evidence: { a: evidence(), b: evidence(), c: evidence() },
+	person: { given: 'Ilka', family: 'Brandsma' },
+	now: Date.parse('2026-12-02T17:00:00Z')
+};
+
+function finding(rule: RuleName, change: Partial<CheckInput> = {}): Finding {
+	return check({ ...INPUT, ...change }).find((f) => f.rule === rule)!;
+}
+const packet = (change: Partial<Packet>): Partial<CheckInput> => ({ packet: { ...PACKET, ...change } });
+const sheet = (change: Partial<RuleSheet>): Partial<CheckInput> => ({ sheet: { ...SHEET, ...change } });
+
+describe('check', () => {
+	it('finds a good packet clear in every rule, and has a title for each', () => {
+		const findings = check(INPUT);
+		expect(findings.map((f) => f.level)).toEqual(RULES.map(() => 'clear'));
+		expect(Object.keys(RULE_TITLES).sort()).toEqual([...RULES].sort());
+	});
+
+	it('puts the worst first', () => {
+		const findings = check({ ...INPUT, ...packet({ seams: [], fileName: 'other' }) });
+		const ranks = findings.map((f) => ['blocks', 'look', 'clear'].indexOf(f.level));
+		expect(ranks).toEqual([...ranks].sort());
+		expect(ranks[0]).toBe(0);
+	});
+
+	it('does as the rule sheet says: block or look', () => {
+		const late = { now: Date.parse(SHEET.due!) + 65 * 60_000 };
+		expect(finding('due', late).level).toBe('blocks');
+		expect(finding('due', late).message).toContain('1 h 5 min');
+		expect(finding('due', { ...late, ...sheet({ levels: { due: 'look' } }) }).level).toBe('look');
+	});
+
+	it('does not depend on the order in which pages arrived', () => {
+		fc.assert(
+			fc.property(fc.shuffledSubarray(['a', 'b', 'c'], { minLength: 3 }), (order) => {
+				const pages = Object.fromEntries(order.map((id) => [id, PACKET.pages[id]!]));
+				expect(check({ ...INPUT, ...packet({ pages }) })).toEqual(check(INPUT));
+			})
+		);
+	});
+});
+
+describe('rules', () => {
+	it('pageCount: too few, too many, blank and set-aside pages not counted, none', () => {
+		expect(finding('pageCount', packet({ strip: ['a'] }))).toMatchObject({
+			level: 'blocks',
+			fix: { task: 'gather' }
+		});
+		const blank = { evidence: { ...INPUT.evidence, c: evidence({ blank: true }) } };
+		expect(finding('pageCount', blank)).toMatchObject({
+			level: 'clear',
+			message: '2 pages, 1 blank not counted; 2 to 3 asked'
+		});
+		expect(finding('pageCount', sheet({ pages: { max: 2 } })).level).toBe('blocks');
+		expect(finding('pageCount', sheet({ pages: { min: 3, max: 3 } })).level).toBe('clear');
+		expect(finding('pageCount', packet({ strip: [] })).message).toContain('no pages');
+	});
+
+	it('allAnswered: names what is open, takes "not attempted", and sees a contradiction', () => {
+		const without3 = PACKET.seams.filter((s) => !s.questions.includes('3'));
+		expect(finding('allAnswered', packet({ seams: without3 }))).toMatchObject({
+			level: 'blocks',
+			message: 'Nothing is placed for 3.',
+			fix: { task: 'map' }
+		});
+		const skipped = finding('allAnswered', packet({ seams: without3, notAttempted: ['3'] }));
+		expect(skipped).toMatchObject({ level: 'clear', message: '1, 2a and 2b placed; 3 not attempted' });
+		const both = finding('allAnswered', packet({ notAttempted: ['3'] }));
+		expect(both.level).toBe('look');
+		const mended = apply({ ...PACKET, notAttempted: ['3'] }, both.fix!.change!).packet;
+		expect(finding('allAnswered', { packet: mended }).level).toBe('clear');
+	});
+
+	it('questionOrder: says where it goes wrong', () => {
+		const swapped = finding('questionOrder', packet({ strip: ['b', 'a', 'c'] }));
+		expect(swapped).toMatchObject({ level: 'look', pages: [2], message: 'On page 2, 1 comes after 2b.' });
+	});
+
+	it('newPage: begins at the top, or is pointed out', () => {
+		const low = [...PACKET.seams.slice(0, 3), seam('c', 0.4, '3')];
+		expect(finding('newPage', packet({ seams: low }))).toMatchObject({ level: 'look', pages: [3] });
+		expect(finding('newPage', sheet({ questions: [{ label: '1' }] }))).toBeUndefined();
+	});
+
+	it('legibility: below the bar with the reason; still being prepared is not clear', () => {
+		const bad = evidence({
+			legibility: { score: 0.2, verdict: 'unreadable', reasons: ['blur'], profile: [] }
+		});
+		const found = finding('legibility', { evidence: { ...INPUT.evidence, b: bad } });
+		expect(found).toMatchObject({ level: 'look', pages: [2], fix: { page: 'b' } });
+		expect(found.message).toContain('blurred');
+		const doubtful = evidence({ legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [] } });
+		const input = { evidence: { ...INPUT.evidence, b: doubtful } };
+		expect(finding('legibility', input).level).toBe('clear');
+		expect(finding('legibility', { ...input, ...sheet({ legibility: 'clear' }) }).level).toBe('look');
+		expect(finding('legibility', { evidence: { a: evidence(), c: evidence() } })).toMatchObject({
+			level: 'look',
+			pages: [2]
+		});
+	});
+
+	it('wholeSheet and upright: point out what is unsure until a person has set it', () => {
+		const cut = {
+			evidence: {
+				...INPUT.evidence,
+				b: evidence({}, { outline: { kind: 'sheet', confidence: 0.9, cutOff: ['bottom'] } })
+			}
+		};
+		expect(finding('wholeSheet', cut)).toMatchObject({ level: 'look', pages: [2] });
+		const corners = [
+			[0, 0],
+			[1, 0],
+			[1, 1],
+			[0, 1]
+		] as unknown as Page['corners'];
+		expect(
+			finding('wholeSheet', { ...cut, ...packet({ pages: { ...PACKET.pages, b: page('b', { corners }) } }) })
+				.level
+		).toBe('clear');
+		const unsure = {
+			evidence: { ...INPUT.evidence, a: evidence({}, { turn: { turn: 180, confidence: 0.1 } }) }
+		};
+		expect(finding('upright', unsure)).toMatchObject({ level: 'look', pages: [1] });
+		expect(
+			finding('upright', { ...unsure, ...packet({ pages: { ...PACKET.pages, a: page('a', { turn: 0 }) } }) })
+				.level
+		).toBe('clear');
+	});
+
+	it('pageSize: another paper is pointed out', () => {
+		expect(
+			finding('pageSize', { evidence: { ...INPUT.evidence, a: evidence({ size: 'Letter' }) } })
+		).toMatchObject({ level: 'look', pages: [1] });
+		expect(finding('pageSize', sheet({ pages: {} }))).toBeUndefined();
+	});
+
+	it('duplicates: offers to keep the better one, and doing so clears it', () => {
+		const print = Array.from({ length: 84 * 48 }, (_, i) => ((i * i * 7) % 16).toString(16)).join('');
+		const same = {
+			evidence: {
+				a: evidence({
+					fingerprint: print,
+					legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [] }
+				}),
+				b: evidence(),
+				c: evidence({ fingerprint: print })
+			}
+		} as const;
+		const found = finding('duplicates', same);
+		expect(found).toMatchObject({ level: 'look', pages: [1, 3] });
+		const mended = apply(PACKET, found.fix!.change!).packet;
+		expect(mended.strip).toEqual(['b', 'c']);
+		expect(finding('duplicates', { ...same, packet: mended }).level).toBe('clear');
+	});
+
+	it('tone: a tone that is not allowed blocks, and the fix takes it back', () => {
+		const tone = { name: 'colour', evenLight: true, inkWeight: 0 } as const;
+		const coloured = { ...PACKET, pages: { ...PACKET.pages, c: page('c', { tone }) } };
+		const found = finding('tone', { packet: coloured });
+		expect(found).toMatchObject({ level: 'blocks', pages: [3] });
+		expect(finding('tone', { packet: apply(coloured, found.fix!.change!).packet }).level).toBe('clear');
+	});
+
+	it('fileName: the pattern, and what no system takes', () => {
+		expect(finding('fileName').message).toBe('Brandsma_Ilka_HY-2_W3.pdf');
+		expect(finding('fileName', packet({ fileName: 'scan 14 (2)' })).level).toBe('blocks');
+		const look = { ...packet({ fileName: 'scan 14 (2)' }), ...sheet({ levels: { fileName: 'look' } }) };
+		expect(finding('fileName', look).level).toBe('look');
+		expect(finding('fileName', { ...look, ...packet({ fileName: 'a/b' }) }).level).toBe('blocks');
+	});
+
+	it('fileSize: counts the encoded pages and names the heaviest', () => {
+		const heavy = { evidence: { ...INPUT.evidence, b: evidence({}, { bytes: 900_000 }) } };
+		expect(finding('fileSize', heavy)).toMatchObject({ level: 'blocks', pages: [2] });
+		expect(finding('fileSize').message).toBe('About 184 KB of 500 KB');
+		expect(finding('fileSize', { evidence: { a: evidence(), b: evidence() } })).toMatchObject({
+			level: 'look',
+			pages: [3]
+		});
+	});
+});
+
+describe('words', () => {
+	it('due times keep their zone, durations go to the minute', () => {
+		expect(formatDue('2026-12-04T18:00:00+01:00')).toBe('Fri 4 Dec 18:00 (UTC+1)');
+		expect(formatDue('2026-07-01T09:30:00-03:30')).toBe('Wed 1 Jul 09:30 (UTC-3:30)');
+		expect(formatDue('2026-12-04T17:00:00Z')).toBe('Fri 4 Dec 17:00 (UTC)');
+		expect(formatDuration(30_000)).toBe('less than a minute');
+		expect(formatDuration(125 * 60_000)).toBe('2 h 5 min');
+		expect(formatDuration(3 * 86_400_000)).toBe('3 days');
+		expect([812, 210_400, 4_600_000, 5_000_000, 23_000_000].map(formatBytes)).toEqual([
+			'812 bytes',
+			'210 KB',
+			'4.6 MB',
+			'5 MB',
+			'23 MB'
+		]);
+	});
+
+	it('the specimen tells every rule the sheet sets', () => {
+		const asked = describeRules(SHEET, INPUT.person);
+		expect(asked.find((a) => a.rule === 'fileName')!.text).toContain('Brandsma_Ilka_HY-2_W3.pdf');
+		expect(asked.find((a) => a.rule === 'pageCount')!.text).toBe('2 to 3 pages');
+		expect(
+			describeRules({ title: 'x', questions: [{ label: '1' }] }, INPUT.person).map((a) => a.rule)
+		).toEqual(['allAnswered', 'legibility', 'fileName']);
+	});
+});
+
+describe('parseRuleSheet', () => {
+	it('takes the documented example and lists what can be answered', () => {
+		expect(parseRuleSheet(JSON.parse(JSON.stringify(SHEET)))).toEqual(SHEET);
+		expect(answerables(SHEET.questions).map((q) => q.id)).toEqual(['1', '2a', '2b', '3']);
+	});
+
+	const problemsOf = (change: object) => {
+		try {
+			parseRuleSheet({ ...SHEET, ...change });
+			return [];
+		} catch (error) {
+			if (!(error instanceof RuleSheetError)) throw error;
+			return error.problems;
+		}
+	};
+	it.each([
+		[{ title: '' }, 'title'],
+		[{ questions: [] }, 'questions'],
+		[{ questions: [{ label: 'Q 1' }] }, 'questions.0.label'],
+		[{ questions: [{ label: '1', parts: [{ label: 'a', marks: -1 }] }] }, 'questions.0.parts.0.marks'],
+		[{ questions: [{ label: '1' }, { label: '1' }] }, 'questions'],
+		[{ due: '2026-12-04T18:00:00' }, 'due'],
+		[{ due: 'tomorrow' }, 'due'],
+		[{ pages: { min: 5, max: 2 } }, 'pages'],
+		[{ pages: { size: 'A3' } }, 'pages.size'],
+		[{ file: { namePattern: '{surname}' } }, 'file.namePattern'],
+		[{ file: { maxBytes: 5 } }, 'file.maxBytes'],
+		[{ tone: ['sepia'] }, 'tone.0'],
+		[{ levels: { pageCount: 'maybe' } }, 'levels.pageCount'],
+		[{ colour: 'red' }, 'colour']
+	])('names the field in %j', (change, field) => {
+		const problems = problemsOf(change);
+		expect(problems.map((p) => p.field)).toContain(field);
+		expect(problems.every((p) => p.message.length > 10)).toBe(true);
+	});
+
+	it('refuses what is no rule sheet at all', () => {
+		for (const bad of [null, 5, 'x', []]) expect(() => parseRuleSheet(bad)).toThrow(RuleSheetError);
+	});
+});

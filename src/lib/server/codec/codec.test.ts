@@ -1,0 +1,232 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PDFDocument } from '@cantoo/pdf-lib';
+import fc from 'fast-check';
+import sharp from 'sharp';
+import { describe, expect, it } from 'vitest';
+import { encodePage, group4 } from './encode';
+import { makePdf } from './pdfOut';
+import { typeOf } from './sniff';
+import { decodeSource, openSource } from './source';
+import { SourceError } from './sourceError';
+
+const folder = mkdtempSync(join(tmpdir(), 'membrana-codec-'));
+const file = (name: string, bytes: Uint8Array | string) => {
+	const path = join(folder, name);
+	writeFileSync(path, bytes);
+	return path;
+};
+const noise = (width: number, height: number) =>
+	sharp(
+		Buffer.from({ length: width * height * 3 }, (_, i) => (i * 7919) % 256),
+		{ raw: { width, height, channels: 3 } }
+	);
+
+/** A plane with one black bar near the top. */
+function barPlane(width: number, height: number) {
+	const data = new Uint8Array(width * height).fill(255);
+	data.fill(0, width * 20, width * 60);
+	return { width, height, data };
+}
+
+async function refusal(path: string): Promise<string> {
+	try {
+		const contents = await openSource(path);
+		await decodeSource(path, contents.type, 0);
+	} catch (error) {
+		expect(error).toBeInstanceOf(SourceError);
+		return (error as Error).message;
+	}
+	throw new Error('It was taken.');
+}
+
+describe('sources that can be used', () => {
+	it('JPEG with its EXIF orientation, PNG with transparency, grey and CMYK', async () => {
+		const turned = file(
+			'turned.jpg',
+			await noise(300, 200).withMetadata({ orientation: 6 }).jpeg().toBuffer()
+		);
+		const picture = await decodeSource(turned, (await openSource(turned)).type, 0);
+		expect([picture.width, picture.height]).toEqual([200, 300]);
+
+		const clear = {
+			create: { width: 80, height: 80, channels: 4 as const, background: { r: 0, g: 0, b: 0, alpha: 0 } }
+		};
+		const png = await decodeSource(file('clear.png', await sharp(clear).png().toBuffer()), 'png', 0);
+		expect([png.channels, png.data[0]]).toEqual([3, 255]);
+
+		for (const space of ['b-w', 'cmyk']) {
+			const bytes = await noise(90, 70).toColourspace(space).jpeg().toBuffer();
+			const { data, channels } = await decodeSource(file(`${space}.jpg`, bytes), 'jpeg', 0);
+			expect(data.length).toBe(90 * 70 * channels);
+		}
+	});
+
+	it('a PDF, page by page, whatever its name', async () => {
+		const image = await encodePage({ tone: 'black-and-white', plane: barPlane(400, 560) });
+		const bytes = await makePdf({
+			title: 't',
+			author: 'a',
+			language: 'en',
+			created: new Date(0),
+			pages: [1, 2].map(() => ({ image, dotsPerInch: 100 })),
+			bookmarks: []
+		});
+		const path = file('scan.jpg', bytes);
+		expect(await openSource(path)).toMatchObject({ type: 'pdf', pictures: 2 });
+		const page = await decodeSource(path, 'pdf', 1);
+		expect([page.width, page.height]).toEqual([800, 1120]);
+		const grey = (y: number) => page.data[(y * page.width + 400) * page.channels]!;
+		expect(grey(80)).toBeLessThan(40);
+		expect(grey(600)).toBeGreaterThan(215);
+	});
+});
+
+describe('sources that cannot be used', () => {
+	it('each says why, in a sentence', async () => {
+		const jpeg = await noise(400, 300).jpeg().toBuffer();
+		expect(await refusal(file('empty.jpg', ''))).toContain('empty');
+		expect(await refusal(file('words.jpg', 'just words'))).toContain('not a picture');
+		expect(await refusal(file('half.jpg', jpeg.subarray(0, jpeg.length >> 1)))).toContain('breaks off');
+		expect(await refusal(file('head.jpg', jpeg.subarray(0, 20)))).toContain('damaged');
+		expect(await refusal(file('dot.png', await noise(1, 1).png().toBuffer()))).toContain('only 1 x 1');
+		expect(await refusal(file('broken.pdf', '%PDF-1.7\nnothing'))).toContain('damaged');
+		expect(await refusal(file('a.heic', Buffer.from('0000001c6674797068656963', 'hex')))).toContain('HEIC');
+		expect(await refusal(file('a.zip', Buffer.from('504b0304', 'hex')))).toContain('ZIP');
+	});
+
+	it('a picture of 30,000 x 30,000 is refused before it is decoded', async () => {
+		const create = { width: 30_000, height: 30_000, channels: 3 as const, background: '#fff' };
+		const huge = sharp({ create, limitInputPixels: false }).png({ compressionLevel: 1 });
+		const path = file('huge.png', await huge.toBuffer());
+		expect(await refusal(path)).toContain('30000 x 30000');
+	});
+
+	it('a PDF of 500 pages, and one with a password', async () => {
+		const long = await PDFDocument.create();
+		for (let i = 0; i < 500; i++) long.addPage([200, 200]);
+		expect(await refusal(file('long.pdf', await long.save()))).toContain('500 pages');
+		const plain = file('plain.pdf', await (await PDFDocument.create()).save());
+		const locked = join(folder, 'locked.pdf');
+		execFileSync('qpdf', ['--encrypt', 'secret', 'owner', '256', '--', plain, locked]);
+		expect(await refusal(locked)).toContain('password');
+	});
+
+	it('any bytes at all are refused with a sentence or taken; nothing else is thrown', () => {
+		fc.assert(
+			fc.property(fc.uint8Array({ maxLength: 64 }), (bytes) => {
+				try {
+					expect(['jpeg', 'png', 'webp', 'pdf']).toContain(typeOf(Buffer.from(bytes)));
+				} catch (error) {
+					expect(error).toBeInstanceOf(SourceError);
+				}
+			})
+		);
+	});
+
+	it('damaged files of every kind end in a sentence', async () => {
+		const good = {
+			jpg: await noise(120, 90).jpeg().toBuffer(),
+			png: await noise(120, 90).png().toBuffer(),
+			webp: await noise(120, 90).webp().toBuffer(),
+			pdf: Buffer.from(await (await PDFDocument.create()).save())
+		};
+		const damage = fc.record({
+			kind: fc.constantFrom(...(Object.keys(good) as (keyof typeof good)[])),
+			cut: fc.double({ min: 0, max: 1, noNaN: true }),
+			flips: fc.array(
+				fc.tuple(fc.double({ min: 0, max: 0.999, noNaN: true }), fc.integer({ min: 0, max: 255 })),
+				{ maxLength: 8 }
+			)
+		});
+		let n = 0;
+		await fc.assert(
+			fc.asyncProperty(damage, async ({ kind, cut, flips }) => {
+				const bytes = Buffer.from(good[kind].subarray(0, Math.ceil(good[kind].length * cut)));
+				if (bytes.length > 0) for (const [at, value] of flips) bytes[Math.floor(at * bytes.length)] = value;
+				const path = file(`damaged-${n++}.${kind}`, bytes);
+				try {
+					const contents = await openSource(path);
+					const picture = await decodeSource(path, contents.type, 0);
+					expect(picture.data.length).toBe(picture.width * picture.height * picture.channels);
+				} catch (error) {
+					expect(error).toBeInstanceOf(SourceError);
+				}
+			}),
+			{ numRuns: 120 }
+		);
+	});
+});
+
+describe('the PDF that is made', () => {
+	it('passes qpdf, holds its pages, bookmarks, labels and metadata, and is black on white', async () => {
+		const { width, height, data } = barPlane(827, 1169);
+		const grey = await encodePage({ tone: 'greyscale', plane: { width, height, data } });
+		const rgb = new Uint8Array(width * height * 3).fill(200);
+		const colour = await encodePage({ tone: 'colour', picture: { width, height, channels: 3, data: rgb } });
+		const bw = await encodePage({ tone: 'black-and-white', plane: { width, height, data } });
+		expect(bw.bytes.length).toBeLessThan(1000);
+		const bytes = await makePdf({
+			title: 'Gauging “the Lode”, Ångström',
+			author: 'Ilka Brandsma',
+			subject: 'HY-2',
+			language: 'en',
+			created: new Date('2026-11-24T12:00:00Z'),
+			pages: [bw, grey, colour].map((image) => ({ image, dotsPerInch: 100 })),
+			bookmarks: [
+				{ title: 'Question 1', position: 1, top: 0 },
+				{ title: 'Question 2a', position: 2, top: 0.5 }
+			]
+		});
+		const path = file('made.pdf', bytes);
+		const checked = execFileSync('qpdf', ['--check', path], { encoding: 'utf8' });
+		expect(checked).toContain('No syntax or stream encoding errors');
+		const info = execFileSync('pdfinfo', [path], { encoding: 'utf8' });
+		expect(info).toMatch(/Pages:\s+3/);
+		expect(info).toContain('A4');
+		expect(info).toContain('Gauging “the Lode”, Ångström');
+		expect(info).toMatch(/PDF version:\s+1\.7/i);
+		const outline = JSON.parse(
+			execFileSync('qpdf', ['--json', '--json-key=outlines', '--json-key=pagelabels', path], {
+				encoding: 'utf8'
+			})
+		);
+		expect(
+			outline.outlines.map((o: { title: string; destpageposfrom1: number }) => [o.title, o.destpageposfrom1])
+		).toEqual([
+			['Question 1', 1],
+			['Question 2a', 2]
+		]);
+		expect(outline.outlines[1].dest[3]).toBeCloseTo(421, 0);
+		expect(outline.pagelabels).toHaveLength(1);
+
+		execFileSync('pdftoppm', ['-r', '50', '-png', path, join(folder, 'seen')]);
+		for (const page of [1, 2]) {
+			const pgm = await sharp(join(folder, `seen-${page}.png`))
+				.raw()
+				.toBuffer({ resolveWithObject: true });
+			const at = (y: number) =>
+				pgm.data[(Math.round(y * pgm.info.height) * pgm.info.width + 200) * pgm.info.channels]!;
+			expect(at(40 / 1169)).toBeLessThan(60);
+			expect(at(0.5)).toBeGreaterThan(230);
+		}
+	});
+
+	it('Group 4 is one strip whatever the height, and refuses bookmarks on pages that are not there', async () => {
+		for (const height of [16, 257, 1000])
+			expect((await group4(barPlane(100, height))).length).toBeGreaterThan(4);
+		const image = await encodePage({ tone: 'black-and-white', plane: barPlane(100, 100) });
+		const contents = {
+			title: '',
+			author: '',
+			language: 'en',
+			created: new Date(),
+			pages: [{ image, dotsPerInch: 100 }]
+		};
+		await expect(makePdf({ ...contents, bookmarks: [{ title: 'x', position: 2, top: 0 }] })).rejects.toThrow(
+			RangeError
+		);
+	});
+});

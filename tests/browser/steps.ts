@@ -1,0 +1,52 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { FOLDER } from './start';
+
+export async function signIn(page: Page, who: string): Promise<void> {
+	await page.goto('/sign-in');
+	await page.getByRole('button', { name: who }).click();
+	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
+}
+
+/** Opens one's own packet of an assignment from the desk. */
+export async function openPacket(page: Page, assignment: string): Promise<void> {
+	await page.getByRole('row', { name: assignment }).getByRole('button').click();
+	await page.waitForURL('**/gather');
+	// The page answers to clicks from here on.
+	await expect(page.getByRole('heading', { name: 'Rule sheet' })).toBeVisible();
+	await page.waitForLoadState('networkidle').catch(() => undefined);
+}
+
+export function photographs(folder: string): string[] {
+	const from = join(FOLDER, 'pictures', folder);
+	return readdirSync(from)
+		.filter((name) => name.endsWith('.jpg'))
+		.sort()
+		.map((name) => join(from, name));
+}
+
+export async function bringIn(page: Page, files: string[]): Promise<void> {
+	await page.getByLabel('Choose files').setInputFiles(files);
+}
+
+/** Pictures of pages that are ready on the strip. */
+export const stripImages = (page: Page) => page.locator('.strip .row img');
+
+export async function task(page: Page, name: string): Promise<void> {
+	await page.getByRole('navigation', { name: 'Tasks' }).getByRole('link', { name }).click();
+}
+
+export const finding = (page: Page, rule: string) => page.locator(`[data-rule="${rule}"]`);
+
+/** No serious or critical violation of WCAG 2.2 A and AA on the screen as it is now. */
+export async function expectAccessible(page: Page, screen: string): Promise<void> {
+	const { violations } = await new AxeBuilder({ page })
+		.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+		.analyze();
+	const bad = violations
+		.filter((v) => v.impact === 'serious' || v.impact === 'critical')
+		.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
+	expect(bad, screen).toEqual([]);
+}

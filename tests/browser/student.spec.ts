@@ -1,0 +1,248 @@
+import { createHash } from 'node:crypto';
+import { execFileSync } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { PORTAL } from './start';
+import {
+	bringIn,
+	expectAccessible,
+	finding,
+	openPacket,
+	photographs,
+	signIn,
+	stripImages,
+	task
+} from './steps';
+
+/** Clicks a page in Map at a fraction of its height. */
+async function placeSeam(page: Page, index: number, y: number): Promise<void> {
+	const sheet = page.locator('[data-sheet]').nth(index);
+	await sheet.scrollIntoViewIfNeeded();
+	const box = (await sheet.boundingBox())!;
+	const before = await page.getByRole('slider', { name: /Seam/ }).count();
+	await page.mouse.click(box.x + 0.7 * box.width, box.y + y * box.height);
+	await expect(page.getByRole('slider', { name: /Seam/ })).toHaveCount(before + 1);
+}
+
+test('a student takes five photographs all the way to a receipt', async ({ page }) => {
+	await signIn(page, 'Tobias Okoro-Lind');
+	await expectAccessible(page, 'desk');
+	await openPacket(page, 'Gauging the Lode');
+	await expectAccessible(page, 'gather, empty');
+	await bringIn(page, photographs('gauging-the-lode'));
+	await expect(stripImages(page)).toHaveCount(5, { timeout: 90_000 });
+	await expect(page.getByText('Safe here (5)')).toBeVisible();
+	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'blocks');
+
+	// Square: nudge a corner with the mouse and with the keyboard, turn the page, undo over a reload.
+	await task(page, 'Square');
+	await page.locator('.strip [data-page]').nth(1).click();
+	await expect(page.getByText('turned 270°')).toBeVisible();
+	const corner = page.getByRole('button', { name: 'Corner bottom right' });
+	const box = (await corner.boundingBox())!;
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(box.x + box.width / 2 - 6, box.y + box.height / 2 - 4, { steps: 3 });
+	await page.mouse.up();
+	await expect(page.getByText('Corners set by hand.')).toBeVisible();
+	await corner.focus();
+	await corner.press('ArrowLeft');
+	await page.getByRole('button', { name: 'Turn right' }).click();
+	await expect(page.getByText('turned 0°')).toBeVisible();
+	await expect(page.getByText('All saved')).toBeVisible({ timeout: 30_000 });
+	await expectAccessible(page, 'square');
+	await page.reload();
+	await page.locator('.strip [data-page]').nth(1).click();
+	await expect(page.getByText('turned 0°')).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(page.getByText('turned 270°')).toBeVisible();
+	await page.keyboard.press('Control+Shift+z');
+	await expect(page.getByText('turned 0°')).toBeVisible();
+	await page.keyboard.press('Control+z');
+	await expect(page.getByText('turned 270°')).toBeVisible();
+
+	// Tone, on one page.
+	await task(page, 'Tone');
+	await page.getByRole('radio', { name: 'Black and white' }).click();
+	await expect(page.getByRole('radio', { name: 'Black and white' })).toHaveAttribute('aria-checked', 'true');
+	await page.getByRole('radio', { name: 'Colour' }).click();
+	await expect(finding(page, 'tone')).toHaveAttribute('data-level', 'blocks');
+	await finding(page, 'tone').getByRole('button').click();
+	await expect(finding(page, 'tone')).toHaveAttribute('data-level', 'clear');
+	await expectAccessible(page, 'tone');
+
+	// Order: the blurred second picture of page 2 is pointed out and set aside; then keyboard and drag.
+	await task(page, 'Order');
+	await expect(finding(page, 'duplicates')).toContainText('Pages 2 and 5 carry the same writing', {
+		timeout: 30_000
+	});
+	await finding(page, 'duplicates').getByRole('button').click();
+	await expect(finding(page, 'duplicates')).toHaveAttribute('data-level', 'clear');
+	await expect(page.locator('.strip .row [data-page]')).toHaveCount(4);
+	const ids = () =>
+		page
+			.locator('.strip .row [data-page]')
+			.evaluateAll((all) => all.map((e) => (e as HTMLElement).dataset.page));
+	const [a, b, c, d] = await ids();
+	await page.locator(`.strip .row [data-page="${b}"]`).focus();
+	await page.keyboard.press('Alt+ArrowRight');
+	await expect.poll(ids).toEqual([a, c, b, d]);
+	const from = (await page.locator(`.strip .row [data-page="${b}"]`).boundingBox())!;
+	const to = (await page.locator(`.strip .row [data-page="${c}"]`).boundingBox())!;
+	await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(from.x, from.y + 40, { steps: 4 });
+	await page.mouse.move(to.x + 10, to.y + to.height / 2, { steps: 12 });
+	await page.waitForTimeout(400);
+	await page.mouse.up();
+	await expect.poll(ids).toEqual([a, b, c, d]);
+	await expectAccessible(page, 'order');
+
+	// Map: a seam for every question, one nudged with the keyboard, one dragged.
+	await task(page, 'Map');
+	await placeSeam(page, 0, 0.07);
+	await placeSeam(page, 1, 0.08);
+	await placeSeam(page, 1, 0.32);
+	await placeSeam(page, 2, 0.06);
+	await expect(finding(page, 'allAnswered')).toContainText('Nothing is placed for 4');
+	await page.getByRole('button', { name: '4 was not attempted' }).click();
+	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'clear');
+	await page.getByRole('button', { name: '4', exact: true }).click();
+	await page.getByRole('button', { name: '4 was attempted' }).click();
+	await placeSeam(page, 3, 0.06);
+	const seam = page.getByRole('slider', { name: 'Seam of 2b' });
+	await seam.scrollIntoViewIfNeeded();
+	await seam.focus();
+	await seam.press('Shift+ArrowUp');
+	await expect(seam).toHaveAttribute('aria-valuenow', '27');
+	const grip = (await seam.boundingBox())!;
+	await page.mouse.move(grip.x + 120, grip.y + grip.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(grip.x + 120, grip.y + grip.height / 2 + 30, { steps: 5 });
+	await page.mouse.up();
+	await expect(seam).not.toHaveAttribute('aria-valuenow', '27');
+	await page.getByRole('button', { name: 'Cut-outs' }).click();
+	await expect(page.getByRole('heading', { name: 'What the grader will see' })).toBeVisible();
+	await expect(page.getByRole('img', { name: 'part for 2a' })).toBeVisible();
+	await expectAccessible(page, 'map');
+	await page.getByRole('button', { name: 'Rule sheet' }).click();
+
+	// Name: a wrong one is pointed out, the asked one comes back.
+	await task(page, 'Name');
+	const name = page.getByLabel('File name, without .pdf');
+	await name.fill('scan 14 (2)');
+	await page.getByRole('button', { name: 'Use this name' }).click();
+	await expect(finding(page, 'fileName')).toHaveAttribute('data-level', 'blocks');
+	await expectAccessible(page, 'name');
+	await finding(page, 'fileName').getByRole('button', { name: 'Use the asked name' }).click();
+	await expect(finding(page, 'fileName')).toContainText('Okoro-Lind_Tobias_HY-2_W3.pdf');
+
+	// Everything clear; hand in.
+	await expect(page.locator('[data-level="blocks"], [data-level="look"]')).toHaveCount(0, {
+		timeout: 60_000
+	});
+	await task(page, 'Hand in');
+	await page.getByRole('button', { name: 'Make the file and look at it' }).click();
+	await expect(
+		page.getByRole('list', { name: 'Pages of the file, in sequence' }).getByRole('listitem')
+	).toHaveCount(4);
+	const promised = (await page.locator('.hash code').textContent())!;
+	await expectAccessible(page, 'hand in, proof');
+	await page.getByRole('button', { name: 'Hand in now' }).click();
+	await expect(page.getByRole('heading', { name: 'Received' })).toBeVisible();
+	await expectAccessible(page, 'receipt');
+	const number = (await page.locator('.receipt .large').textContent())!;
+	expect(await page.locator('.receipt code').textContent()).toBe(promised);
+
+	// The very file lies at the portal, and is a good PDF.
+	const arrived = Buffer.from(await (await fetch(`${PORTAL}/api/submissions/${number}/file`)).arrayBuffer());
+	expect(createHash('sha256').update(arrived).digest('hex')).toBe(promised);
+	writeFileSync('test-results/arrived.pdf', arrived);
+	expect(execFileSync('qpdf', ['--check', 'test-results/arrived.pdf'], { encoding: 'utf8' })).toContain(
+		'No syntax'
+	);
+	expect(execFileSync('pdfinfo', ['test-results/arrived.pdf'], { encoding: 'utf8' })).toMatch(/Pages:\s+4/);
+	const { outlines } = JSON.parse(
+		execFileSync('qpdf', ['--json', '--json-key=outlines', 'test-results/arrived.pdf'], { encoding: 'utf8' })
+	);
+	expect(
+		outlines.map((o: { title: string; destpageposfrom1: number }) => [o.title, o.destpageposfrom1])
+	).toEqual([
+		['Question 1', 1],
+		['Question 2a', 2],
+		['Question 2b', 2],
+		['Question 3', 3],
+		['Question 4', 4]
+	]);
+	await page.goto(PORTAL);
+	await expect(page.getByRole('row', { name: number })).toContainText('received');
+});
+
+test('a delivery is recalled, and the desk says so', async ({ page }) => {
+	await signIn(page, 'Ilka Brandsma');
+	await expect(page.getByRole('row', { name: 'Rain Gauge' })).toContainText('Received');
+	await openPacket(page, 'Rain Gauge');
+	await task(page, 'Hand in');
+	await page.getByRole('button', { name: 'Recall' }).click();
+	await page.getByRole('button', { name: 'Yes, recall it' }).click();
+	await expect(page.getByText('recalled', { exact: true })).toBeVisible();
+	await expect(page.getByRole('heading', { name: 'Received' })).toHaveCount(0);
+	await page.goto(PORTAL);
+	await expect(page.getByRole('row', { name: 'W1.pdf' }).first()).toContainText('recalled');
+});
+
+test('files that cannot be used say why, and the others go on', async ({ page }) => {
+	await signIn(page, 'Ilka Brandsma');
+	await openPacket(page, 'Gauging the Lode');
+	const [good] = photographs('gauging-the-lode');
+	const names = { 'empty.jpg': '', 'words.jpg': 'just words', '"><b>x</b> ..∕😀.jpg': 'no picture either' };
+	const odd = Object.entries(names).map(([name, text]) => ({
+		name,
+		mimeType: 'image/jpeg',
+		buffer: Buffer.from(text)
+	}));
+	await page.getByLabel('Choose files').setInputFiles(odd);
+	await bringIn(page, [good!]);
+	await expect(page.getByText('This file is empty.')).toBeVisible();
+	await expect(page.getByText('This is not a picture or PDF')).toHaveCount(2);
+	await expect(page.getByText('"><b>x</b> ..∕😀.jpg')).toBeVisible();
+	await expect(stripImages(page)).toHaveCount(1, { timeout: 60_000 });
+});
+
+test('two tabs on one packet do not overwrite each other', async ({ context, page }) => {
+	await signIn(page, 'Ilka Brandsma');
+	await openPacket(page, 'Levelling the Weir');
+	await task(page, 'Square');
+	const other = await context.newPage();
+	await other.goto(page.url());
+	await expect(other.getByRole('heading', { name: 'Rule sheet' })).toBeVisible();
+	await other.waitForLoadState('networkidle').catch(() => undefined);
+	await page.locator('.strip .row [data-page]').nth(0).click();
+	await other.locator('.strip .row [data-page]').nth(1).click();
+	await expect(page.getByText(/turned \d+°/)).toBeVisible();
+	await expect(other.getByText(/turned \d+°/)).toBeVisible();
+	await Promise.all([
+		page.getByRole('button', { name: 'Turn right' }).click(),
+		other.getByRole('button', { name: 'Turn left' }).click()
+	]);
+	await expect(page.getByText('All saved')).toBeVisible({ timeout: 30_000 });
+	await expect(other.getByText('All saved')).toBeVisible({ timeout: 30_000 });
+	for (const tab of [page, other]) {
+		await tab.getByRole('button', { name: 'History' }).click();
+		await expect(tab.getByText('turned to 90°')).toBeVisible();
+		await expect(tab.getByText(/turned to (270|90)°/).nth(1)).toBeVisible();
+	}
+});
+
+test('the phone screens hold together', async ({ page }) => {
+	await page.setViewportSize({ width: 390, height: 844 });
+	await signIn(page, 'Ilka Brandsma');
+	await openPacket(page, 'Levelling the Weir');
+	for (const name of ['Gather', 'Square', 'Hand in']) {
+		await task(page, name);
+		await page.waitForTimeout(500);
+		const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+		expect(overflow, name).toBeLessThanOrEqual(0);
+		await expectAccessible(page, `${name} on a phone`);
+	}
+});

@@ -1,0 +1,184 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createServer, type AddressInfo } from 'node:net';
+import { hashPassword } from '../../src/lib/server/access/password';
+import { openHouse } from '../../src/lib/server/house';
+import { addAssignment } from '../../src/lib/server/store/assignments';
+import { addCourse, enrol } from '../../src/lib/server/store/courses';
+import { addPerson } from '../../src/lib/server/store/people';
+import type { RuleSheet } from '../../src/lib/core/rules/ruleSheet';
+
+export const PASSWORD = 'sandbank';
+export const SHEET: RuleSheet = {
+	title: 'Worksheet 9',
+	course: 'HY-2',
+	questions: [{ label: '1' }],
+	pages: { min: 1, max: 9 }
+};
+
+/** Fills a data folder with two courses; returns the assignment of the first. */
+export async function seed(data: string): Promise<{ assignment: string; course: string }> {
+	const house = await openHouse({ MEMBRANA_DATA: data });
+	const { db } = house;
+	const passwordHash = await hashPassword(PASSWORD);
+	const add = (login: string) => addPerson(db, { login, given: login, family: 'Test', passwordHash });
+	const [ilka, tobias, maren, other] = [
+		await add('ilka'),
+		await add('tobias'),
+		await add('maren'),
+		await add('other')
+	];
+	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
+	const elsewhere = await addCourse(db, 'BO-1', 'Fen Botany');
+	await enrol(db, course, maren, 'teacher');
+	await enrol(db, course, ilka, 'student');
+	await enrol(db, course, tobias, 'student');
+	await enrol(db, elsewhere, other, 'teacher');
+	const assignment = await addAssignment(db, course, SHEET, maren);
+	await house.close();
+	return { assignment, course };
+}
+
+export async function freePort(): Promise<number> {
+	const server = createServer();
+	await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+	const { port } = server.address() as AddressInfo;
+	await new Promise((done) => server.close(done));
+	return port;
+}
+
+export interface RunningApp {
+	readonly address: string;
+	readonly process: ChildProcess;
+	/** What it wrote on standard error. */
+	output(): string;
+	kill(signal: NodeJS.Signals): Promise<void>;
+}
+
+/** Starts the built server on a data folder. */
+export async function startApp(
+	data: string,
+	port: number,
+	portal = 'http://127.0.0.1:9'
+): Promise<RunningApp> {
+	const address = `http://127.0.0.1:${port}`;
+	const child = spawn(process.execPath, ['build/index.js'], {
+		stdio: ['ignore', 'ignore', 'pipe'],
+		env: {
+			...process.env,
+			MEMBRANA_DATA: data,
+			MEMBRANA_PORTAL: portal,
+			HOST: '127.0.0.1',
+			PORT: String(port),
+			ORIGIN: address,
+			BODY_SIZE_LIMIT: '64M',
+			SHUTDOWN_TIMEOUT: '1'
+		}
+	});
+	let output = '';
+	child.stderr.on('data', (chunk: Buffer) => (output += chunk.toString()));
+	const gone = new Promise<void>((done) => child.on('exit', () => done()));
+	for (let i = 0; i < 300 && child.exitCode === null; i++) {
+		const up = await fetch(`${address}/sign-in`).then(
+			(r) => r.ok,
+			() => false
+		);
+		if (up) break;
+		await pause(100);
+	}
+	return {
+		address,
+		process: child,
+		output: () => output,
+		kill: async (signal) => {
+			child.kill(signal);
+			await gone;
+		}
+	};
+}
+
+export const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));
+
+/** A signed-in client. Throws where the line breaks, as a browser's fetch would. */
+export class Client {
+	constructor(
+		readonly address: string,
+		readonly cookie: string
+	) {}
+
+	static async signIn(address: string, login: string, password = PASSWORD): Promise<Client> {
+		const response = await fetch(`${address}/sign-in`, {
+			method: 'POST',
+			redirect: 'manual',
+			headers: { origin: address, accept: 'text/html', 'content-type': 'application/x-www-form-urlencoded' },
+			body: new URLSearchParams({ login, password })
+		});
+		const cookie = response.headers.get('set-cookie')?.split(';')[0];
+		if (!cookie) throw new Error(`${login} was not let in: ${response.status}`);
+		return new Client(address, cookie);
+	}
+
+	fetch(path: string, init: RequestInit = {}): Promise<Response> {
+		return fetch(this.address + path, {
+			redirect: 'manual',
+			...init,
+			headers: { origin: this.address, cookie: this.cookie, ...init.headers }
+		});
+	}
+
+	send(path: string, body: unknown, method = 'POST'): Promise<Response> {
+		return this.fetch(path, {
+			method,
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify(body)
+		});
+	}
+
+	async json<T>(path: string): Promise<T> {
+		return (await (await this.fetch(path)).json()) as T;
+	}
+
+	/** Opens one's own packet and returns its id. */
+	async openPacket(assignment: string): Promise<string> {
+		const response = await this.fetch(`/assignments/${assignment}/packet`, {
+			method: 'POST',
+			body: new URLSearchParams()
+		});
+		return /packets\/([0-9a-f-]+)\//.exec(response.headers.get('location') ?? '')?.[1] ?? '';
+	}
+
+	/** Begins a tus upload and returns its path. */
+	async beginUpload(packet: string, name: string, bytes: number): Promise<string> {
+		const base64 = (text: string) => Buffer.from(text).toString('base64');
+		const response = await this.fetch('/api/uploads', {
+			method: 'POST',
+			headers: {
+				'tus-resumable': '1.0.0',
+				'upload-length': String(bytes),
+				'upload-metadata': `packet ${base64(packet)},name ${base64(name)}`
+			}
+		});
+		if (response.status !== 201) throw new Error(`The upload was not begun: ${response.status}`);
+		return new URL(response.headers.get('location')!, this.address).pathname;
+	}
+
+	/** How much of an upload the server has. */
+	async uploadOffset(path: string): Promise<number> {
+		const response = await this.fetch(path, { method: 'HEAD', headers: { 'tus-resumable': '1.0.0' } });
+		if (!response.ok) throw new Error(`The upload is gone: ${response.status}`);
+		return Number(response.headers.get('upload-offset'));
+	}
+
+	async continueUpload(path: string, bytes: Buffer, offset: number, length = bytes.length): Promise<number> {
+		const response = await this.fetch(path, {
+			method: 'PATCH',
+			headers: {
+				'tus-resumable': '1.0.0',
+				'upload-offset': String(offset),
+				'content-type': 'application/offset+octet-stream'
+			},
+			body: bytes.subarray(offset, Math.min(bytes.length, offset + length)) as BodyInit
+		});
+		if (!response.ok) throw new Error(`The upload broke: ${response.status}`);
+		return Number(response.headers.get('upload-offset'));
+	}
+}

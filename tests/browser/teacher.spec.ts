@@ -11,7 +11,7 @@ test('a teacher writes a rule sheet, and a student sees it', async ({ page }) =>
 	await expect(page.getByRole('heading', { name: 'New rule sheet' })).toBeVisible();
 	await page.waitForLoadState('networkidle').catch(() => undefined);
 
-	await page.getByLabel('Title').fill('Worksheet 4: The Sluice');
+	await page.getByRole('textbox', { name: 'Title' }).fill('Worksheet 4: The Sluice');
 	await page.getByLabel('Due', { exact: true }).fill('2031-03-14T16:30');
 	await page.getByLabel('Marks').first().fill('4');
 	await page.getByRole('button', { name: 'Add a question' }).click();
@@ -41,7 +41,7 @@ test('a teacher writes a rule sheet, and a student sees it', async ({ page }) =>
 
 	await page.getByRole('button', { name: 'Set this assignment' }).click();
 	await page.waitForURL(/assignments\/[0-9a-f-]{36}$/);
-	await expect(page.getByLabel('Title')).toHaveValue('Worksheet 4: The Sluice');
+	await expect(page.getByRole('textbox', { name: 'Title' })).toHaveValue('Worksheet 4: The Sluice');
 	await page.waitForLoadState('networkidle').catch(() => undefined);
 
 	const wrong = {
@@ -53,7 +53,7 @@ test('a teacher writes a rule sheet, and a student sees it', async ({ page }) =>
 	await expect(page.getByText('"questions" must contain at least 1 items')).toBeVisible();
 	const right = Buffer.from(JSON.stringify({ ...exported, title: 'Worksheet 4: The Old Sluice' }));
 	await page.getByLabel('Rule sheet to import').setInputFiles({ ...wrong, name: 'good.json', buffer: right });
-	await expect(page.getByLabel('Title')).toHaveValue('Worksheet 4: The Old Sluice');
+	await expect(page.getByRole('textbox', { name: 'Title' })).toHaveValue('Worksheet 4: The Old Sluice');
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText('Saved. Students see it')).toBeVisible();
 

@@ -35,25 +35,12 @@ export interface Preview {
  * that came meanwhile is kept.
  */
 export class PagePreview {
-	#worker: Worker;
+	/** Made with the first wish: pages are also rendered on the server, where there are no workers. */
+	#worker: Worker | null = null;
 	#busy = false;
 	#next: { wish: PreviewWish; done: (preview: Preview | null) => void } | null = null;
 	#done: ((preview: Preview | null) => void) | null = null;
 	#id = 0;
-
-	constructor() {
-		this.#worker = new Worker(new URL('./page.worker.ts', import.meta.url), { type: 'module' });
-		this.#worker.addEventListener('message', ({ data }: MessageEvent<PreviewAnswer>) => {
-			this.#busy = false;
-			this.#done?.('image' in data ? data : null);
-			this.#done = null;
-			if (this.#next) {
-				const { wish, done } = this.#next;
-				this.#next = null;
-				this.#start(wish, done);
-			}
-		});
-	}
 
 	/** The preview, or null when a newer wish took its place or the picture is not there. */
 	show(wish: PreviewWish): Promise<Preview | null> {
@@ -65,13 +52,29 @@ export class PagePreview {
 	}
 
 	close(): void {
-		this.#worker.terminate();
+		this.#worker?.terminate();
+	}
+
+	#open(): Worker {
+		const worker = new Worker(new URL('./page.worker.ts', import.meta.url), { type: 'module' });
+		worker.addEventListener('message', ({ data }: MessageEvent<PreviewAnswer>) => {
+			this.#busy = false;
+			this.#done?.('image' in data ? data : null);
+			this.#done = null;
+			if (this.#next) {
+				const { wish, done } = this.#next;
+				this.#next = null;
+				this.#start(wish, done);
+			}
+		});
+		return worker;
 	}
 
 	#start(wish: PreviewWish, done: (preview: Preview | null) => void): void {
 		this.#busy = true;
 		this.#done = done;
 		const { url, pictureWidth, corners, turn, tone, longest } = wish;
+		this.#worker ??= this.#open();
 		this.#worker.postMessage({
 			id: this.#id++,
 			url: new URL(url, location.href).href,

@@ -56,7 +56,8 @@ export const ruleSheetSchema = Joi.object<RuleSheet>({
 			.max(120)
 			.custom((pattern: string, helpers) => {
 				const problem = patternProblem(pattern);
-				return problem ? helpers.message({ custom: `"file.namePattern": ${problem}` }) : pattern;
+				// Passed as a value: Joi would take the braces of a token for its own.
+				return problem ? helpers.message({ custom: '"file.namePattern": {#problem}' }, { problem }) : pattern;
 			}),
 		type: Joi.string().valid('pdf', 'zip'),
 		maxBytes: Joi.number().integer().min(10_000).max(500_000_000)

@@ -314,6 +314,10 @@ describe('parseRuleSheet', () => {
 		expect(problems.every((p) => p.message.length > 10)).toBe(true);
 	});
 
+	it('quotes the token it does not know, braces and all', () => {
+		expect(problemsOf({ file: { namePattern: '{surname}' } })[0]!.message).toContain('no token {surname}');
+	});
+
 	it('refuses what is no rule sheet at all', () => {
 		for (const bad of [null, 5, 'x', []]) expect(() => parseRuleSheet(bad)).toThrow(RuleSheetError);
 	});

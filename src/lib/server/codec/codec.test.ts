@@ -20,7 +20,7 @@ const file = (name: string, bytes: Uint8Array | string) => {
 };
 const noise = (width: number, height: number) =>
 	sharp(
-		Buffer.from({ length: width * height * 3 }, (_, i) => (i * 7919) % 256),
+		Uint8Array.from({ length: width * height * 3 }, (_, i) => (i * 7919) % 256),
 		{ raw: { width, height, channels: 3 } }
 	);
 

@@ -160,7 +160,7 @@ describe('vault', () => {
 		const path = join(folder, 'in.bin');
 		writeFileSync(
 			path,
-			Buffer.from({ length: 300_000 }, (_, i) => i % 251)
+			Uint8Array.from({ length: 300_000 }, (_, i) => i % 251)
 		);
 		const one = await vault.put(path);
 		expect(await vault.putBytes(readFileSync(path))).toEqual(one);

@@ -7,7 +7,7 @@
 </script>
 
 <header>
-	<a class="home" href="/">
+	<a class="home" href="/" aria-label="Membrana, to the desk">
 		<svg width="28" height="28" viewBox="0 0 32 32" aria-hidden="true">
 			<path d="M5 21V9h9v12zM18 23V11h9v12z" fill="none" stroke="#f7f5f0" stroke-width="2" />
 			<path
@@ -35,6 +35,7 @@
 		align-items: center;
 		gap: 1.25rem;
 		min-height: 48px;
+		overflow: hidden;
 		padding: 0 1rem;
 		background: var(--ink);
 		color: #f7f5f0;
@@ -55,6 +56,7 @@
 		min-width: 0;
 	}
 	form {
+		flex: none;
 		display: flex;
 		align-items: center;
 		gap: 0.75rem;

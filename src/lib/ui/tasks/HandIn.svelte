@@ -174,7 +174,7 @@
 					<p class="trouble">
 						<LevelMark level="blocks" />
 						{blocking.length === 1 ? 'One rule still blocks' : `${blocking.length} rules still block`}; the
-						rule sheet on the right leads to each.
+						rule sheet leads to each.
 					</p>
 				{:else if looks.length > 0}
 					<p class="trouble"><LevelMark level="look" /> {looks.length} to look at. They do not stop you.</p>
@@ -300,6 +300,7 @@
 		align-items: baseline;
 	}
 	dt {
+		flex: none;
 		width: 3rem;
 		color: var(--ink-soft);
 		font-size: 0.875rem;

@@ -172,41 +172,40 @@
 							? 'nothing, all is placed'
 							: name(placing)} at the top"
 						onclick={(e) => {
-							if (e.target === e.currentTarget) place(page, heightOf(e, e.currentTarget));
+							place(page, heightOf(e, e.currentTarget));
 						}}
 						onkeydown={(e) => {
-							if (e.key === 'Enter' && e.target === e.currentTarget) {
+							if (e.key === 'Enter') {
 								e.preventDefault();
 								place(page, 0);
 							}
 						}}
-					>
-						{#each seamsOn(page) as seam (seam.id)}
-							<!-- A seam is a slider: it has a height on the page and is moved with the arrow keys. -->
-							<div
-								class="seam"
-								class:selected={selected === seam.id}
-								class:top={seam.y < 0.05}
-								style:top="{seam.y * 100}%"
-								style:--colour={seam.questions[0] ? colour(seam.questions[0]) : '#6f6879'}
-								role="slider"
-								tabindex="0"
-								aria-label="Seam of {name(seam.questions.join(', '))}"
-								aria-orientation="vertical"
-								aria-valuemin="0"
-								aria-valuemax="100"
-								aria-valuenow={Math.round(seam.y * 100)}
-								onpointerdown={(e) => startDrag(e, seam)}
-								onpointermove={drag}
-								onpointerup={drop}
-								onpointercancel={drop}
-								onfocus={() => (selected = seam.id)}
-								onkeydown={(e) => key(e, seam)}
-							>
-								<span>{name(seam.questions.join(', '))}</span>
-							</div>
-						{/each}
-					</div>
+					></div>
+					{#each seamsOn(page) as seam (seam.id)}
+						<!-- A seam is a slider: it has a height on the page and is moved with the arrow keys. -->
+						<div
+							class="seam"
+							class:selected={selected === seam.id}
+							class:top={seam.y < 0.05}
+							style:top="{seam.y * 100}%"
+							style:--colour={seam.questions[0] ? colour(seam.questions[0]) : '#6f6879'}
+							role="slider"
+							tabindex="0"
+							aria-label="Seam of {name(seam.questions.join(', '))}"
+							aria-orientation="vertical"
+							aria-valuemin="0"
+							aria-valuemax="100"
+							aria-valuenow={Math.round(seam.y * 100)}
+							onpointerdown={(e) => startDrag(e, seam)}
+							onpointermove={drag}
+							onpointerup={drop}
+							onpointercancel={drop}
+							onfocus={() => (selected = seam.id)}
+							onkeydown={(e) => key(e, seam)}
+						>
+							<span>{name(seam.questions.join(', '))}</span>
+						</div>
+					{/each}
 				{/snippet}
 			</Strip>
 		</div>

@@ -88,8 +88,8 @@
 		<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z"
 			>Redo</button
 		>
-		<button class="bar" onclick={() => (logOpen = true)}>History</button>
-		<button class="bar" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
+		<button class="bar extra" onclick={() => (logOpen = true)}>History</button>
+		<button class="bar extra" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
 		{#if store.sheet.due && left !== null}
 			<span class="due" title={formatDue(store.sheet.due)}>
 				{left >= 0 ? `due in ${formatDuration(left)}` : `${formatDuration(-left)} late`}
@@ -239,7 +239,8 @@
 		main {
 			min-height: 20rem;
 		}
-		.title span,
+		.title,
+		.extra,
 		.saved {
 			display: none;
 		}

@@ -1,5 +1,6 @@
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
+import { benchTurns } from './turns';
 
 const [, , what = 'all', ...rest] = process.argv;
 const print = (line: string) => console.log(line);
@@ -7,3 +8,4 @@ const print = (line: string) => console.log(line);
 if (what === 'all' || what === 'preparation') await benchPreparation(print);
 if (what === 'all' || what === 'outlines')
 	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
+if (what === 'all' || what === 'turns') benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);

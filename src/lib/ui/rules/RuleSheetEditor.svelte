@@ -346,6 +346,9 @@
 		border: 0;
 		min-width: 0;
 	}
+	fieldset > .quiet {
+		justify-self: start;
+	}
 	legend {
 		margin-bottom: 0.75rem;
 		padding: 0;

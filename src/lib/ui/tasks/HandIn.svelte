@@ -2,7 +2,7 @@
 	import { Button, InlineLoading, InlineNotification } from 'carbon-components-svelte';
 	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
-	import { plural } from '$lib/core/rules/finding';
+	import { namePages, plural } from '$lib/core/rules/finding';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { answerables } from '$lib/core/rules/question';
 	import type { FileRow } from '$lib/server/store/deliveries';
@@ -211,10 +211,10 @@
 					<p class="contents">
 						{#each answerables(store.sheet.questions) as question (question.id)}
 							{@const own = pieces.get(question.id)}
-							<span
-								><b>{question.id}</b>
-								{own ? `page ${[...new Set(own.map((p) => p.position))].join(', ')}` : 'not attempted'}</span
-							>
+							<span>
+								<b>{question.id}</b>
+								{own ? namePages([...new Set(own.map((p) => p.position))]) : 'not attempted'}
+							</span>
 						{/each}
 					</p>
 					<p class="hash">SHA-256 <code>{current.sha256}</code></p>
@@ -340,6 +340,9 @@
 		flex-wrap: wrap;
 		gap: 0.375rem 1.25rem;
 		font-size: 0.9375rem;
+	}
+	.contents b {
+		font-weight: 600;
 	}
 	.hash {
 		color: var(--ink-soft);

@@ -24,10 +24,10 @@ const GAP = 3;
  */
 export function writingMask(grey: Plane, noise: number): WritingMask {
 	const { width, height, data } = grey;
-	const limit = 252 - Math.max(16, 5 * noise);
+	const limit = 252 - Math.max(11, 5 * noise);
 	const dark = new Uint8Array(data.length);
 	// A thin line fades in and out as it crosses the pixel grid: it is followed at a lower contrast.
-	const faintLimit = 252 - Math.max(7, 2.5 * noise);
+	const faintLimit = 252 - Math.max(6, 2.5 * noise);
 	const faint = new Uint8Array(data.length);
 	for (let i = 0; i < dark.length; i++) {
 		dark[i] = data[i]! < limit ? 1 : 0;

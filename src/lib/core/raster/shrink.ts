@@ -16,45 +16,52 @@ export function shrinkTo(picture: Picture, longest: number): Picture {
 	);
 }
 
-/** Area-averaging reduction to exactly `width x height`; throws RangeError when asked to enlarge. */
+/** Of larger areas this many rows and columns are averaged: more would tell no more, and take longer. */
+const MOST = 4;
+
+/**
+ * Area-averaging reduction to exactly `width x height`. Areas of more than 4 x 4 pixels are averaged
+ * over an even grid of at most 4 x 4 of them.
+ * @throws RangeError when asked to enlarge
+ */
 export function shrink(picture: Picture, width: number, height: number): Picture {
 	if (width > picture.width || height > picture.height) {
 		throw new RangeError('shrink cannot enlarge a picture');
 	}
 	const { channels, data } = picture;
-	const sums = new Uint32Array(width * 3);
 	const out = new Uint8Array(width * height * 3);
-	const columnEnds = new Int32Array(width + 1);
-	for (let x = 0; x <= width; x++) columnEnds[x] = Math.floor((x * picture.width) / width);
-
-	for (let y = 0; y < height; y++) {
-		const top = Math.floor((y * picture.height) / height);
-		const bottom = Math.floor(((y + 1) * picture.height) / height);
-		sums.fill(0);
-		for (let sy = top; sy < bottom; sy++) {
-			let p = sy * picture.width * channels;
-			for (let x = 0, o = 0; x < width; x++, o += 3) {
-				let r = 0;
-				let g = 0;
-				let b = 0;
-				for (let sx = columnEnds[x]!, end = columnEnds[x + 1]!; sx < end; sx++, p += channels) {
+	const [columns, across] = sampled(picture.width, width, channels);
+	const [rows, down] = sampled(picture.height, height, picture.width * channels);
+	const half = (across * down) >> 1;
+	const share = 1 / (across * down);
+	for (let y = 0, o = 0; y < height; y++) {
+		for (let x = 0; x < width; x++, o += 3) {
+			let r = half;
+			let g = half;
+			let b = half;
+			for (let j = y * down, jEnd = j + down; j < jEnd; j++) {
+				const row = rows[j]!;
+				for (let i = x * across, iEnd = i + across; i < iEnd; i++) {
+					const p = row + columns[i]!;
 					r += data[p]!;
 					g += data[p + 1]!;
 					b += data[p + 2]!;
 				}
-				sums[o]! += r;
-				sums[o + 1]! += g;
-				sums[o + 2]! += b;
 			}
-		}
-		const rows = bottom - top;
-		for (let x = 0, o = 0; x < width; x++, o += 3) {
-			const count = rows * (columnEnds[x + 1]! - columnEnds[x]!);
-			const q = (y * width + x) * 3;
-			out[q] = sums[o]! / count + 0.5;
-			out[q + 1] = sums[o + 1]! / count + 0.5;
-			out[q + 2] = sums[o + 2]! / count + 0.5;
+			out[o] = r * share;
+			out[o + 1] = g * share;
+			out[o + 2] = b * share;
 		}
 	}
 	return { width, height, channels: 3, data: out };
+}
+
+/** Offsets of the samples of each of `cells` cells along one direction, and how many a cell has. */
+function sampled(length: number, cells: number, stride: number): [Int32Array, number] {
+	const each = Math.min(MOST, Math.max(1, Math.round(length / cells)));
+	const offsets = new Int32Array(cells * each);
+	for (let i = 0; i < offsets.length; i++) {
+		offsets[i] = Math.min(length - 1, Math.floor(((i + 0.5) * length) / offsets.length)) * stride;
+	}
+	return [offsets, each];
 }

@@ -1,5 +1,5 @@
 import type { EdgeMap } from './edgeMap';
-import { isConvex, signedArea, type Point, type Quadrilateral } from './geometry';
+import { isConvex, type Point, type Quadrilateral } from './geometry';
 import type { Side, SideLine, SideLines } from './sideLines';
 
 /** A sheet hypothesis with what speaks for it. */
@@ -30,6 +30,8 @@ const AREA_WEIGHT = 0.16;
 /** Grey levels between inside and outside that make a side as believable as it gets. */
 const FULL_STEP = 14;
 const STEP_WEIGHT = 0.22;
+/** Hypotheses held while the others are tried. */
+const KEPT = 40;
 
 interface Profile {
 	readonly line: SideLine;
@@ -63,68 +65,126 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 	const bottomRight = crossing(profiles.bottom, profiles.right);
 	const bottomLeft = crossing(profiles.bottom, profiles.left);
 
+	const measures = {
+		top: measureSides(profiles.top, topLeft, topRight, profiles.left.length, profiles.right.length),
+		right: measureSides(
+			profiles.right,
+			transposed(topRight, profiles.right.length),
+			transposed(bottomRight, profiles.right.length),
+			profiles.top.length,
+			profiles.bottom.length
+		),
+		bottom: measureSides(
+			profiles.bottom,
+			bottomLeft,
+			bottomRight,
+			profiles.left.length,
+			profiles.right.length
+		),
+		left: measureSides(
+			profiles.left,
+			transposed(topLeft, profiles.left.length),
+			transposed(bottomLeft, profiles.left.length),
+			profiles.top.length,
+			profiles.bottom.length
+		)
+	};
+
 	const best: Candidate[] = [];
 	const whole = width * height;
+	const [lefts, rights, bottoms] = [profiles.left.length, profiles.right.length, profiles.bottom.length];
 	for (let t = 0; t < profiles.top.length; t++) {
-		for (let l = 0; l < profiles.left.length; l++) {
+		for (let l = 0; l < lefts; l++) {
 			const a = topLeft[t]![l];
 			if (!a) continue;
-			for (let r = 0; r < profiles.right.length; r++) {
+			for (let r = 0; r < rights; r++) {
 				const b = topRight[t]![r];
 				if (!b || b[0] <= a[0]) continue;
-				for (let bo = 0; bo < profiles.bottom.length; bo++) {
+				const top = ((t * lefts + l) * rights + r) * 3;
+				for (let bo = 0; bo < bottoms; bo++) {
 					const c = bottomRight[bo]![r];
 					const d = bottomLeft[bo]![l];
 					if (!c || !d || c[1] <= b[1] || d[1] <= a[1] || c[0] <= d[0]) continue;
-					const corners: Quadrilateral = [a, b, c, d];
-					const area = signedArea(corners);
+					const area = ((c[0] - a[0]) * (d[1] - b[1]) - (d[0] - b[0]) * (c[1] - a[1])) / 2;
 					if (area < LEAST_AREA * whole) continue;
-					const borders =
-						Number(profiles.top[t]!.line.border) +
-						Number(profiles.right[r]!.line.border) +
-						Number(profiles.bottom[bo]!.line.border) +
-						Number(profiles.left[l]!.line.border);
-					if (borders > 2 || !isConvex(corners)) continue;
-					const top = side(profiles.top[t]!, a, b);
-					const right = side(profiles.right[r]!, b, c);
-					const bottom = side(profiles.bottom[bo]!, c, d);
-					const left = side(profiles.left[l]!, d, a);
-					const support = {
-						top: top.support,
-						right: right.support,
-						bottom: bottom.support,
-						left: left.support
-					};
-					const mean = (top.support + right.support + bottom.support + left.support) / 4;
-					const weakest = Math.min(top.support, right.support, bottom.support, left.support);
-					const overrun = (top.overrun + right.overrun + bottom.overrun + left.overrun) / 4;
-					const step = (top.step + right.step + bottom.step + left.step) / 4;
+					const right = ((r * profiles.top.length + t) * bottoms + bo) * 3;
+					const bottom = ((bo * lefts + l) * rights + r) * 3;
+					const left = ((l * profiles.top.length + t) * bottoms + bo) * 3;
+					const supportTop = measures.top[top]!;
+					const supportRight = measures.right[right]!;
+					const supportBottom = measures.bottom[bottom]!;
+					const supportLeft = measures.left[left]!;
+					const mean = (supportTop + supportRight + supportBottom + supportLeft) / 4;
+					const weakest = Math.min(supportTop, supportRight, supportBottom, supportLeft);
+					const sum = (k: number) =>
+						measures.top[top + k]! +
+						measures.right[right + k]! +
+						measures.bottom[bottom + k]! +
+						measures.left[left + k]!;
+					const step = sum(1) / 4;
+					const overrun = sum(2) / 4;
 					const score =
 						mean +
 						WEAKEST_WEIGHT * weakest -
 						OVERRUN_WEIGHT * overrun +
 						STEP_WEIGHT * step +
 						AREA_WEIGHT * Math.sqrt(area / whole);
-					if (best.length >= 40 && score <= best[best.length - 1]!.score) continue;
+					if (best.length >= KEPT && score <= best[best.length - 1]!.score) continue;
+					const sides = {
+						top: profiles.top[t]!.line,
+						right: profiles.right[r]!.line,
+						bottom: profiles.bottom[bo]!.line,
+						left: profiles.left[l]!.line
+					};
+					const borders = Object.values(sides).filter((line) => line.border).length;
+					const corners: Quadrilateral = [a, b, c, d];
+					if (borders > 2 || !isConvex(corners)) continue;
 					best.push({
 						corners,
-						sides: {
-							top: profiles.top[t]!.line,
-							right: profiles.right[r]!.line,
-							bottom: profiles.bottom[bo]!.line,
-							left: profiles.left[l]!.line
-						},
-						support,
+						sides,
+						support: { top: supportTop, right: supportRight, bottom: supportBottom, left: supportLeft },
 						step,
 						score
 					});
 					best.sort((p, q) => q.score - p.score);
-					if (best.length > 40) best.pop();
+					if (best.length > KEPT) best.pop();
 				}
 			}
 		}
 	}
 	return distinct(best, count, Math.hypot(width, height) * 0.02);
+}
+
+type Crossings = readonly (readonly (Point | null)[])[];
+
+function transposed(crossings: Crossings, columns: number): Crossings {
+	return Array.from({ length: columns }, (_, j) => crossings.map((row) => row[j] ?? null));
+}
+
+/**
+ * Support, step and overrun of every line of one family between every pair of corners that the two
+ * neighbouring families make on it: `lines x starts x ends x 3`. Computed once for each, not once for each
+ * of the quadrilaterals that share it.
+ */
+function measureSides(
+	family: readonly Profile[],
+	starts: Crossings,
+	ends: Crossings,
+	startCount: number,
+	endCount: number
+): Float32Array {
+	const out = new Float32Array(family.length * startCount * endCount * 3);
+	family.forEach((line, i) => {
+		for (let s = 0; s < startCount; s++) {
+			const start = starts[i]![s];
+			if (!start) continue;
+			for (let e = 0; e < endCount; e++) {
+				const end = ends[i]![e];
+				if (end) measureSide(line, start, end, out, ((i * startCount + s) * endCount + e) * 3);
+			}
+		}
+	});
+	return out;
 }
 
 /** Drops hypotheses whose corners all lie within `near` pixels of a better one's. */
@@ -183,33 +243,27 @@ function profile(edges: EdgeMap, line: SideLine): Profile {
 	return { line, tx, ty, from, support, step };
 }
 
-/** Support, step and overrun of the part of a line between two corners. */
-function side(p: Profile, start: Point, end: Point) {
+/** Writes support, step and overrun of the part of a line between two corners. */
+function measureSide(p: Profile, start: Point, end: Point, out: Float32Array, at: number): void {
 	const last = p.support.length - 1;
-	const at = (point: Point) => {
-		const t = Math.round(point[0] * p.tx + point[1] * p.ty - p.from);
-		return Math.min(Math.max(t, 0), last);
-	};
-	const one = at(start);
-	const two = at(end);
+	const one = Math.min(Math.max(Math.round(start[0] * p.tx + start[1] * p.ty - p.from), 0), last);
+	const two = Math.min(Math.max(Math.round(end[0] * p.tx + end[1] * p.ty - p.from), 0), last);
 	const from = Math.min(one, two);
 	const to = Math.max(one, two);
 	const length = Math.max(to - from, 1);
+	out[at] = (p.support[to]! - p.support[from]!) / length;
+	out[at + 1] = (p.step[to]! - p.step[from]!) / length;
+	if (p.line.border) return;
 	const beyond = Math.max(3, Math.round(length * OVERRUN_LENGTH));
 	const gap = 2;
-	const mean = (a: number, b: number) => {
-		const lo = Math.max(a, 0);
-		const hi = Math.min(b, last);
-		return hi > lo ? (p.support[hi]! - p.support[lo]!) / (hi - lo) : 0;
-	};
-	const overrun = p.line.border
-		? 0
-		: (mean(from - gap - beyond, from - gap) + mean(to + gap, to + gap + beyond)) / 2;
-	return {
-		support: (p.support[to]! - p.support[from]!) / length,
-		step: (p.step[to]! - p.step[from]!) / length,
-		overrun
-	};
+	out[at + 2] =
+		(meanSupport(p, from - gap - beyond, from - gap) + meanSupport(p, to + gap, to + gap + beyond)) / 2;
+}
+
+function meanSupport({ support }: Profile, from: number, to: number): number {
+	const lo = Math.max(from, 0);
+	const hi = Math.min(to, support.length - 1);
+	return hi > lo ? (support[hi]! - support[lo]!) / (hi - lo) : 0;
 }
 
 function intersection(p: SideLine, q: SideLine, width: number, height: number): Point | null {

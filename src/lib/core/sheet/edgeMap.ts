@@ -1,4 +1,5 @@
-import { boxBlur, gaussianBlur } from '../raster/boxBlur';
+import { binomialBlur } from '../raster/binomialBlur';
+import { boxBlur } from '../raster/boxBlur';
 import type { FloatPlane, Picture } from '../raster/picture';
 
 /** Gradients of a picture, each divided by the mean gradient around it. */
@@ -24,7 +25,7 @@ const NEIGHBOURHOOD = 1 / 28;
  */
 export function edgeMap(picture: Picture): EdgeMap {
 	const { width, height } = picture;
-	const paper = gaussianBlur(paperLikeness(picture), 1);
+	const paper = binomialBlur(paperLikeness(picture));
 	const p = paper.data;
 	const gx = new Float32Array(width * height);
 	const gy = new Float32Array(width * height);
@@ -45,7 +46,7 @@ export function edgeMap(picture: Picture): EdgeMap {
 			const dy = (3 * (g - a) + 10 * (h - b) + 3 * (k - c)) / 32;
 			gx[i] = dx;
 			gy[i] = dy;
-			magnitude[i] = Math.hypot(dx, dy);
+			magnitude[i] = Math.sqrt(dx * dx + dy * dy);
 		}
 	}
 	const radius = Math.round(Math.max(width, height) * NEIGHBOURHOOD);

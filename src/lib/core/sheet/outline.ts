@@ -20,7 +20,7 @@ export interface Outline {
 
 /** The search runs on a picture with this longer side: enough for a 1-pixel rim of white on white. */
 const SEARCH_SIZE = 480;
-/** The refinement runs at this size at most; beyond it, phone pictures hold only blur and noise. */
+/** The refinement samples this finely at most; beyond it, phone pictures hold only blur and noise. */
 const REFINE_SIZE = 1600;
 /** The mean step from outside to inside below which four lines are ruling. White on white has 0.3. */
 const RULING_STEP = 0.12;
@@ -36,8 +36,7 @@ const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
 export function findOutline(picture: Picture): Outline {
 	const { width, height } = picture;
 	if (width < 64 || height < 64) return whole(width, height, 0);
-	const medium = shrinkTo(picture, REFINE_SIZE);
-	const small = shrinkTo(medium, SEARCH_SIZE);
+	const small = shrinkTo(picture, SEARCH_SIZE);
 	const edges = edgeMap(small);
 	const [best, second] = bestQuadrilaterals(edges, sideLines(edges), 2);
 	const scan = rimIsPaper(edges);
@@ -49,12 +48,10 @@ export function findOutline(picture: Picture): Outline {
 
 	const sx = width / small.width;
 	const sy = height / small.height;
-	const mx = medium.width / small.width;
-	const my = medium.height / small.height;
+	const step = Math.max(1, Math.max(width, height) / REFINE_SIZE);
 	const fixed = SIDES.map((s) => best.sides[s].border);
-	const start = best.corners.map(([x, y]): Point => [x * mx, y * my]) as unknown as Quadrilateral;
-	const refined = refineSides(medium, start, Math.max(4, 3.2 * Math.max(mx, my)), fixed);
-	const corners = refined.map(([x, y]): Point => [(x * sx) / mx, (y * sy) / my]);
+	const start = best.corners.map(([x, y]): Point => [x * sx, y * sy]) as unknown as Quadrilateral;
+	const corners = refineSides(picture, start, Math.max(4, (3.2 * Math.max(sx, sy)) / step), step, fixed);
 	return {
 		corners: orderCorners(corners),
 		confidence,

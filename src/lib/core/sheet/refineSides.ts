@@ -1,4 +1,3 @@
-import { luma } from '../raster/luma';
 import type { Picture } from '../raster/picture';
 import { isConvex, type Point, type Quadrilateral } from './geometry';
 
@@ -13,25 +12,27 @@ const END = 0.04;
  * shadows across the edge do not pull it.
  *
  * @param corners in pixels of `picture`, clockwise
- * @param reach how far to look on both sides of each side, in pixels
+ * @param reach how far to look on both sides of each side, in steps
+ * @param step pixels from one sample to the next: in a large picture neighbours tell nothing new
  * @param fixed sides (in the order top, right, bottom, left) that stay where they are
  */
 export function refineSides(
 	picture: Picture,
 	corners: Quadrilateral,
 	reach: number,
+	step: number,
 	fixed: readonly boolean[]
 ): Quadrilateral {
-	const plane = luma(picture);
 	const lines = [0, 1, 2, 3].map((i) => {
 		const a = corners[i]!;
 		const b = corners[(i + 1) % 4]!;
-		return fixed[i] ? throughPoints(a, b) : refineSide(plane, a, b, reach);
+		return fixed[i] ? throughPoints(a, b) : refineSide(picture, a, b, reach, step);
 	});
 	const refined = [0, 1, 2, 3].map((i) => meet(lines[(i + 3) % 4]!, lines[i]!));
 	const ok =
-		refined.every((p, i) => p && Math.hypot(p[0] - corners[i]![0], p[1] - corners[i]![1]) < 3 * reach) &&
-		isConvex(refined as Point[]);
+		refined.every(
+			(p, i) => p && Math.hypot(p[0] - corners[i]![0], p[1] - corners[i]![1]) < 3 * reach * step
+		) && isConvex(refined as Point[]);
 	return ok ? (refined as unknown as Quadrilateral) : corners;
 }
 
@@ -49,8 +50,8 @@ function throughPoints(a: Point, b: Point): Line {
 	return { nx, ny, rho: a[0] * nx + a[1] * ny };
 }
 
-function refineSide(plane: ReturnType<typeof luma>, a: Point, b: Point, reach: number): Line {
-	const { width, height, data } = plane;
+function refineSide(picture: Picture, a: Point, b: Point, reach: number, step: number): Line {
+	const { width, height, channels, data } = picture;
 	const line = throughPoints(a, b);
 	const half = Math.ceil(reach);
 	const profile = new Float32Array(2 * half + 3);
@@ -61,24 +62,22 @@ function refineSide(plane: ReturnType<typeof luma>, a: Point, b: Point, reach: n
 		const t = END + ((1 - 2 * END) * s) / (SAMPLES - 1);
 		const x = a[0] + t * (b[0] - a[0]);
 		const y = a[1] + t * (b[1] - a[1]);
-		let inside = true;
+		const far = (half + 1) * step;
+		const seen = (px: number, py: number) => px >= 1 && py >= 1 && px < width - 1 && py < height - 1;
+		if (!seen(x - far * line.nx, y - far * line.ny) || !seen(x + far * line.nx, y + far * line.ny)) continue;
 		for (let k = 0; k < profile.length; k++) {
-			const px = Math.floor(x + (k - half - 1) * line.nx);
-			const py = Math.floor(y + (k - half - 1) * line.ny);
-			if (px < 1 || py < 1 || px >= width - 1 || py >= height - 1) {
-				inside = false;
-				break;
-			}
+			const px = x + (k - half - 1) * step * line.nx;
+			const py = y + (k - half - 1) * step * line.ny;
 			// The mean of a short run along the side keeps noise and wood grain down.
 			let sum = 0;
-			for (let j = -2; j <= 2; j++) {
-				const qx = Math.min(Math.max(Math.round(px + j * line.ny), 0), width - 1);
-				const qy = Math.min(Math.max(Math.round(py - j * line.nx), 0), height - 1);
-				sum += data[qy * width + qx]!;
+			for (let j = -3; j <= 3; j++) {
+				const qx = Math.min(Math.max(Math.floor(px + j * step * line.ny), 0), width - 1);
+				const qy = Math.min(Math.max(Math.floor(py - j * step * line.nx), 0), height - 1);
+				const p = (qy * width + qx) * channels;
+				sum += 77 * data[p]! + 150 * data[p + 1]! + 29 * data[p + 2]!;
 			}
-			profile[k] = sum / 5;
+			profile[k] = sum / (7 * 256);
 		}
-		if (!inside) continue;
 		let peak = -1;
 		let height0 = 0;
 		const rise = (k: number) => profile[k + 1]! - profile[k - 1]!;
@@ -104,13 +103,13 @@ function refineSide(plane: ReturnType<typeof luma>, a: Point, b: Point, reach: n
 	const fit = robustLine(along, offsets, weights);
 	if (!fit) return line;
 	const at = (t: number): Point => {
-		const o = fit.start + fit.slope * t;
+		const o = (fit.start + fit.slope * t) * step;
 		return [a[0] + t * (b[0] - a[0]) + o * line.nx, a[1] + t * (b[1] - a[1]) + o * line.ny];
 	};
 	return throughPoints(at(0), at(1));
 }
 
-/** Weighted line through `(t, o)` with Tukey's biweight; the scale falls from 6 pixels to 1.2. */
+/** Weighted line through `(t, o)` with Tukey's biweight; the scale falls from 4 steps to 1.6. */
 function robustLine(t: readonly number[], o: readonly number[], w: readonly number[]) {
 	let best: { start: number; slope: number } | null = null;
 	let bestInliers = 0;

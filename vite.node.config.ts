@@ -20,6 +20,7 @@ export default defineConfig({
 				cli: here('./cli/main.ts'),
 				portal: here('./standins/portal/main.ts'),
 				demo: here('./demo/main.ts'),
+				serve: here('./cli/serve.ts'),
 				bench: here('./bench/main.ts')
 			},
 			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }

@@ -9,6 +9,8 @@ import { deliveriesOf, type DeliveryRow } from './store/deliveries';
 import { historyOf, type PacketRow } from './store/packets';
 import { preparedByKeys, type PreparedRow } from './store/prepared';
 import { picturesOf, sourcesOf, type SourceRow } from './store/sources';
+import { presentAt } from './events/presence';
+import { phoneLinkOf } from './store/phoneLinks';
 import { preparedKey } from './work/derived';
 
 /** What is known of one page, beside the packet. */
@@ -31,9 +33,11 @@ export interface PacketView {
 	readonly assignment: { readonly id: string; readonly courseCode: string; readonly ruleSheet: RuleSheet };
 	readonly owner: { readonly given: string; readonly family: string };
 	readonly as: 'owner' | 'teacher';
-	readonly sources: readonly Pick<SourceRow, 'id' | 'name' | 'bytes' | 'state' | 'problem'>[];
+	readonly sources: readonly Pick<SourceRow, 'id' | 'name' | 'bytes' | 'state' | 'problem' | 'clientKey'>[];
 	readonly pages: Readonly<Record<string, PageView>>;
 	readonly deliveries: readonly DeliveryRow[];
+	/** The phone link that is open, and how many phones have it open now. */
+	readonly phone: { readonly expiresAt: string; readonly connected: number } | null;
 	/** The server's clock, milliseconds since 1970: due times are judged by it. */
 	readonly now: number;
 }
@@ -79,10 +83,11 @@ export async function packetPages(
 
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
 	const { packet, assignment, owner } = access;
-	const [{ pages, sources }, history, deliveries] = await Promise.all([
+	const [{ pages, sources }, history, deliveries, link] = await Promise.all([
 		packetPages(db, packet, assignment.ruleSheet),
 		historyOf(db, packet.id),
-		deliveriesOf(db, packet.id)
+		deliveriesOf(db, packet.id),
+		phoneLinkOf(db, packet.id)
 	]);
 	const stacks = undoStacks(history);
 	return {
@@ -98,7 +103,14 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
 		},
 		owner: { given: owner.given, family: owner.family },
 		as: access.as,
-		sources: sources.map(({ id, name, bytes, state, problem }) => ({ id, name, bytes, state, problem })),
+		sources: sources.map(({ id, name, bytes, state, problem, clientKey }) => ({
+			id,
+			name,
+			bytes,
+			state,
+			problem,
+			clientKey
+		})),
 		pages: Object.fromEntries(
 			Object.entries(pages).map(([id, { key, picture, prepared, bytes, problem, sourceName }]) => [
 				id,
@@ -106,6 +118,7 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
 			])
 		),
 		deliveries,
+		phone: link && { expiresAt: link.expiresAt, connected: presentAt(packet.id).phone },
 		now: Date.now()
 	};
 }

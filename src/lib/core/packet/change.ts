@@ -15,6 +15,12 @@ export type Change =
 	| { readonly kind: 'setCorners'; readonly page: string; readonly corners: Quadrilateral | null }
 	| { readonly kind: 'setTurn'; readonly page: string; readonly turn: Turn | null }
 	| { readonly kind: 'setTone'; readonly page: string; readonly tone: Tone | null }
+	/** Another picture takes the place of a page's own; what was set by hand for the old one is let go. */
+	| {
+			readonly kind: 'setPicture';
+			readonly page: string;
+			readonly picture: Pick<Page, 'source' | 'sourcePage' | 'corners' | 'turn'>;
+	  }
 	| { readonly kind: 'place'; readonly page: string; readonly to: Place }
 	| { readonly kind: 'setSeam'; readonly seam: Seam }
 	| { readonly kind: 'removeSeam'; readonly seam: string }
@@ -68,6 +74,15 @@ export function apply(packet: Packet, change: Change): Applied {
 		case 'setTone': {
 			const page = pageOf(packet, change.page);
 			return edited(packet, { ...page, tone: change.tone }, { ...change, tone: page.tone });
+		}
+		case 'setPicture': {
+			const page = pageOf(packet, change.page);
+			const { source, sourcePage, corners, turn } = page;
+			return edited(
+				packet,
+				{ ...page, ...change.picture },
+				{ ...change, picture: { source, sourcePage, corners, turn } }
+			);
 		}
 		case 'place': {
 			const from = placeOf(packet, change.page);

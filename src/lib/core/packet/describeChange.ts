@@ -13,6 +13,8 @@ export function describeChange(change: Change): string {
 			return change.turn === null ? 'turn back to what was found' : `turned to ${change.turn}°`;
 		case 'setTone':
 			return change.tone ? `tone: ${change.tone.name.replaceAll('-', ' ')}` : 'tone back to the usual';
+		case 'setPicture':
+			return 'another picture in its place';
 		case 'place':
 			return change.to.on === 'strip'
 				? `a page moved to place ${change.to.index + 1}`

@@ -16,12 +16,14 @@ export function shrinkTo(picture: Picture, longest: number): Picture {
 	);
 }
 
-/** Of larger areas this many rows and columns are averaged: more would tell no more, and take longer. */
-const MOST = 4;
+/** Areas wider than this are sampled: averaging all of it would tell no more, and take longer. */
+const WHOLE = 6;
+/** Rows and columns averaged of wider areas. */
+const SAMPLES = 4;
 
 /**
- * Area-averaging reduction to exactly `width x height`. Areas of more than 4 x 4 pixels are averaged
- * over an even grid of at most 4 x 4 of them.
+ * Area-averaging reduction to exactly `width x height`. Areas of more than 6 x 6 pixels are averaged
+ * over an even grid of 4 x 4 of them.
  * @throws RangeError when asked to enlarge
  */
 export function shrink(picture: Picture, width: number, height: number): Picture {
@@ -58,7 +60,8 @@ export function shrink(picture: Picture, width: number, height: number): Picture
 
 /** Offsets of the samples of each of `cells` cells along one direction, and how many a cell has. */
 function sampled(length: number, cells: number, stride: number): [Int32Array, number] {
-	const each = Math.min(MOST, Math.max(1, Math.round(length / cells)));
+	const wide = length / cells;
+	const each = wide > WHOLE ? SAMPLES : Math.max(1, Math.round(wide));
 	const offsets = new Int32Array(cells * each);
 	for (let i = 0; i < offsets.length; i++) {
 		offsets[i] = Math.min(length - 1, Math.floor(((i + 0.5) * length) / offsets.length)) * stride;

@@ -30,6 +30,8 @@ const AREA_WEIGHT = 0.16;
 /** Grey levels between inside and outside that make a side as believable as it gets. */
 const FULL_STEP = 14;
 const STEP_WEIGHT = 0.22;
+/** What it costs a hypothesis that the picture's border takes the place of a side. */
+const BORDER_LOSS = 0.13;
 /** Hypotheses held while the others are tried. */
 const KEPT = 40;
 
@@ -39,6 +41,9 @@ interface Profile {
 	readonly tx: number;
 	readonly ty: number;
 	readonly from: number;
+	/** The samples that lie inside the picture. */
+	readonly seenFrom: number;
+	readonly seenTo: number;
 	/** Running sums, one sample a pixel: of edge support and of the step from outside to inside. */
 	readonly support: Float32Array;
 	readonly step: Float32Array;
@@ -90,6 +95,14 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 		)
 	};
 
+	const borderFlags = (family: readonly Profile[]) => family.map((p) => (p.line.border ? 1 : 0));
+	const isBorder = {
+		top: borderFlags(profiles.top),
+		right: borderFlags(profiles.right),
+		bottom: borderFlags(profiles.bottom),
+		left: borderFlags(profiles.left)
+	};
+
 	const best: Candidate[] = [];
 	const whole = width * height;
 	const [lefts, rights, bottoms] = [profiles.left.length, profiles.right.length, profiles.bottom.length];
@@ -114,20 +127,35 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 					const supportRight = measures.right[right]!;
 					const supportBottom = measures.bottom[bottom]!;
 					const supportLeft = measures.left[left]!;
-					const mean = (supportTop + supportRight + supportBottom + supportLeft) / 4;
-					const weakest = Math.min(supportTop, supportRight, supportBottom, supportLeft);
+					const borders = isBorder.top[t]! + isBorder.right[r]! + isBorder.bottom[bo]! + isBorder.left[l]!;
+					if (borders > 2) continue;
+					// A border of the picture shows no edge: it counts with a fixed loss, the seen sides speak.
+					const share = 1 / (4 - borders);
+					const mean =
+						(supportTop * (1 - isBorder.top[t]!) +
+							supportRight * (1 - isBorder.right[r]!) +
+							supportBottom * (1 - isBorder.bottom[bo]!) +
+							supportLeft * (1 - isBorder.left[l]!)) *
+						share;
+					const weakest = Math.min(
+						supportTop + isBorder.top[t]!,
+						supportRight + isBorder.right[r]!,
+						supportBottom + isBorder.bottom[bo]!,
+						supportLeft + isBorder.left[l]!
+					);
 					const sum = (k: number) =>
 						measures.top[top + k]! +
 						measures.right[right + k]! +
 						measures.bottom[bottom + k]! +
 						measures.left[left + k]!;
-					const step = sum(1) / 4;
+					const step = sum(1) * share;
 					const overrun = sum(2) / 4;
 					const score =
 						mean +
 						WEAKEST_WEIGHT * weakest -
 						OVERRUN_WEIGHT * overrun +
-						STEP_WEIGHT * step +
+						STEP_WEIGHT * step -
+						BORDER_LOSS * borders +
 						AREA_WEIGHT * Math.sqrt(area / whole);
 					if (best.length >= KEPT && score <= best[best.length - 1]!.score) continue;
 					const sides = {
@@ -136,9 +164,8 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 						bottom: profiles.bottom[bo]!.line,
 						left: profiles.left[l]!.line
 					};
-					const borders = Object.values(sides).filter((line) => line.border).length;
 					const corners: Quadrilateral = [a, b, c, d];
-					if (borders > 2 || !isConvex(corners)) continue;
+					if (!isConvex(corners)) continue;
 					best.push({
 						corners,
 						sides,
@@ -215,6 +242,8 @@ function profile(edges: EdgeMap, line: SideLine): Profile {
 	const length = Math.round(2 * reach);
 	const support = new Float32Array(length + 1);
 	const step = new Float32Array(length + 1);
+	let seenFrom = length;
+	let seenTo = 0;
 	for (let i = 0; i < length; i++) {
 		const x = fx + (from + i + 0.5) * tx;
 		const y = fy + (from + i + 0.5) * ty;
@@ -222,6 +251,8 @@ function profile(edges: EdgeMap, line: SideLine): Profile {
 		let difference = 0;
 		const inside = x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
 		if (inside && !line.border) {
+			seenFrom = Math.min(seenFrom, i);
+			seenTo = i + 1;
 			s = 0;
 			for (let o = -1; o <= 1; o++) {
 				const px = (x + o * line.nx) | 0;
@@ -240,7 +271,7 @@ function profile(edges: EdgeMap, line: SideLine): Profile {
 		support[i + 1] = support[i]! + s;
 		step[i + 1] = step[i]! + difference;
 	}
-	return { line, tx, ty, from, support, step };
+	return { line, tx, ty, from, seenFrom, seenTo, support, step };
 }
 
 /** Writes support, step and overrun of the part of a line between two corners. */
@@ -260,9 +291,9 @@ function measureSide(p: Profile, start: Point, end: Point, out: Float32Array, at
 		(meanSupport(p, from - gap - beyond, from - gap) + meanSupport(p, to + gap, to + gap + beyond)) / 2;
 }
 
-function meanSupport({ support }: Profile, from: number, to: number): number {
-	const lo = Math.max(from, 0);
-	const hi = Math.min(to, support.length - 1);
+function meanSupport({ support, seenFrom, seenTo }: Profile, from: number, to: number): number {
+	const lo = Math.max(from, seenFrom);
+	const hi = Math.min(to, seenTo);
 	return hi > lo ? (support[hi]! - support[lo]!) / (hi - lo) : 0;
 }
 

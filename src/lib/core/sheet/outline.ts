@@ -32,11 +32,13 @@ const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
  * Edges are taken relative to their surroundings, gathered into side lines, and every combination of
  * four is scored; the winner's sides are then refined on a larger version of the picture. A scan,
  * whose sheet is the whole picture, is recognised by its rim being paper.
+ *
+ * @param searchSize longer side in pixels at which sides are looked for; less is faster and sees less
  */
-export function findOutline(picture: Picture): Outline {
+export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline {
 	const { width, height } = picture;
 	if (width < 64 || height < 64) return whole(width, height, 0);
-	const small = shrinkTo(picture, SEARCH_SIZE);
+	const small = shrinkTo(picture, searchSize);
 	const edges = edgeMap(small);
 	const [best, second] = bestQuadrilaterals(edges, sideLines(edges), 2);
 	const scan = rimIsPaper(edges);

@@ -4,6 +4,8 @@ import { roleIn } from '../store/courses';
 import type { Database } from '../store/database';
 import { packetById, type PacketRow } from '../store/packets';
 import { personById, type Person } from '../store/people';
+import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
+import { RateLimit } from './rateLimit';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -63,4 +65,38 @@ export async function courseToTeach(db: Database, locals: App.Locals, courseId: 
 	const me = signedIn(locals);
 	if (!UUID.test(courseId) || (await roleIn(db, courseId, me.id)) !== 'teacher') nothingHere();
 	return me;
+}
+
+/** Where a phone link's token stands in requests that are not for its page. */
+export const PHONE_HEADER = 'x-phone-link';
+
+/** Tokens cannot be guessed; who tries is slowed down all the same. */
+const wrongTokens = new RateLimit(20, 60_000);
+
+/**
+ * The open phone link with this token. It lets nobody do more than add pages to its packet.
+ * @param from the address of the one who asks
+ */
+export async function phoneLinkFor(db: Database, token: string, from: string): Promise<PhoneLink> {
+	const link = await phoneLinkByToken(db, token);
+	if (link) return link;
+	if (wrongTokens.isTooMany(from))
+		error(429, 'Too many links that lead nowhere. Wait a minute, then try again.');
+	return error(404, 'This link has ended, or never was. Ask the computer for a new code.');
+}
+
+/** Who may bring files into a packet: whoever may edit it, or a phone with the packet's open link. */
+export async function bringerFor(
+	db: Database,
+	locals: App.Locals,
+	packetId: string,
+	phoneToken: string | null,
+	from: string
+): Promise<{ readonly personId: string; readonly phoneLinkId: string | null }> {
+	if (phoneToken === null) {
+		return { personId: (await packetFor(db, locals, packetId)).me.id, phoneLinkId: null };
+	}
+	const link = await phoneLinkFor(db, phoneToken, from);
+	if (link.packetId !== packetId) nothingHere();
+	return { personId: link.personId, phoneLinkId: link.id };
 }

@@ -41,15 +41,15 @@ export class StaleVersionError extends Error {
 }
 
 export type Command =
-	| { readonly kind: 'edit'; readonly change: Change }
-	| { readonly kind: 'undo' | 'redo' }
-	/** The change is worked out from the packet as it stands, inside the transaction. */
-	| { readonly kind: 'machine'; readonly change: (packet: Packet) => Change | null };
+	/** A function works the change out from the packet as it stands, inside the transaction. */
+	| { readonly kind: 'edit' | 'machine'; readonly change: Change | ((packet: Packet) => Change | null) }
+	| { readonly kind: 'undo' | 'redo' };
 
 /**
  * Carries out one command on a packet and records it with its inverse, all in one transaction.
  *
  * @param base the version the person saw; null for the machine's own changes
+ * @param key the browser's own key of the edit: what was carried out under it is not carried out again
  * @throws StaleVersionError when the packet has moved on
  * @throws ChangeError when the change does not fit
  */
@@ -58,19 +58,27 @@ export function command(
 	packetId: string,
 	personId: string | null,
 	base: number | null,
-	what: Command
+	what: Command,
+	key: string | null = null
 ): Promise<PacketRow> {
 	return db.transaction(async (tx) => {
 		const row = (await tx.query<PacketRow>(`${PACKET} where id = $1 for update`, [packetId]))[0];
 		if (!row) throw new ChangeError('This packet is not there.');
+		if (key !== null) {
+			const done = await tx.query('select 1 from change where packet_id = $1 and edit_key = $2', [
+				packetId,
+				key
+			]);
+			if (done.length > 0) return row;
+		}
 		if (base !== null && base !== row.version) throw new StaleVersionError(row.version);
 		const planned = await plan(tx, row, what);
 		if (!planned) return row;
 		const { packet, inverse } = apply(row.state, planned.change);
 		const version = row.version + 1;
 		await tx.query(
-			`insert into change (packet_id, version, kind, target, change, inverse, person_id)
-			values ($1, $2, $3, $4, $5::jsonb, $6::jsonb, $7)`,
+			`insert into change (packet_id, version, kind, target, change, inverse, person_id, edit_key)
+			values ($1, $2, $3, $4, $5::jsonb, $6::jsonb, $7, $8)`,
 			[
 				packetId,
 				version,
@@ -78,7 +86,8 @@ export function command(
 				planned.target,
 				JSON.stringify(planned.change),
 				JSON.stringify(inverse),
-				personId
+				personId,
+				key
 			]
 		);
 		await tx.query('update packet set version = $2, state = $3::jsonb, updated_at = now() where id = $1', [
@@ -97,9 +106,8 @@ async function plan(
 ): Promise<{ change: Change; target: number | null } | null> {
 	switch (what.kind) {
 		case 'edit':
-			return { change: what.change, target: null };
 		case 'machine': {
-			const change = what.change(row.state);
+			const change = typeof what.change === 'function' ? what.change(row.state) : what.change;
 			return change ? { change, target: null } : null;
 		}
 		case 'undo': {

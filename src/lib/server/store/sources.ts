@@ -11,14 +11,24 @@ export interface SourceRow {
 	readonly batch: number;
 	readonly place: number;
 	readonly type: SourceType | null;
-	readonly state: 'waiting' | 'ready' | 'refused';
+	/** `repeat`: the packet has the same file already, so no pages are made of this one. */
+	readonly state: 'waiting' | 'ready' | 'refused' | 'repeat';
 	readonly problem: string | null;
 	readonly takenAt: string | null;
+	/** The browser's own key of the file. */
+	readonly clientKey: string | null;
+	/** The page behind which its pages go; '' is the start, null the end. */
+	readonly afterPage: string | null;
+	/** The page whose picture this one takes the place of, or 'key:' and another source's client key. */
+	readonly replaces: string | null;
+	readonly broughtBy: string | null;
+	readonly phoneLinkId: string | null;
 }
 
 const SOURCE = `
 	select id, packet_id as "packetId", name, sha256, bytes::float8 as bytes, batch::float8 as batch, place,
-		type, state, problem, taken_at as "takenAt" from source`;
+		type, state, problem, taken_at as "takenAt", client_key as "clientKey", after_page as "afterPage", replaces,
+		brought_by as "broughtBy", phone_link_id as "phoneLinkId" from source`;
 
 export async function sourceById(db: Database, id: string): Promise<SourceRow | null> {
 	return (await db.query<SourceRow>(`${SOURCE} where id = $1`, [id]))[0] ?? null;
@@ -28,29 +38,64 @@ export function sourcesOf(db: Database, packetId: string): Promise<SourceRow[]> 
 	return db.query<SourceRow>(`${SOURCE} where packet_id = $1 order by batch, place, received_at`, [packetId]);
 }
 
-/** Records an upload that is safe in the vault; once, however often it is told. */
-export async function addSource(
-	db: Database,
-	source: {
-		packetId: string;
-		uploadId: string;
-		name: string;
-		sha256: string;
-		bytes: number;
-		batch: number;
-		place: number;
-	}
-): Promise<{ id: string; isNew: boolean }> {
-	const added = await db.query<{ id: string }>(
-		`insert into source (packet_id, upload_id, name, sha256, bytes, batch, place)
-		values ($1, $2, $3, $4, $5, $6, $7) on conflict (upload_id) do nothing returning id`,
-		[source.packetId, source.uploadId, source.name, source.sha256, source.bytes, source.batch, source.place]
-	);
-	if (added[0]) return { id: added[0].id, isNew: true };
-	const there = await db.query<{ id: string }>('select id from source where upload_id = $1', [
-		source.uploadId
+export type NewSource = Pick<SourceRow, 'packetId' | 'name' | 'sha256' | 'bytes' | 'batch' | 'place'> &
+	Partial<Pick<SourceRow, 'clientKey' | 'afterPage' | 'replaces' | 'broughtBy' | 'phoneLinkId'>> & {
+		readonly uploadId: string;
+	};
+
+/**
+ * Records an upload that is safe in the vault; once, however often it is told and under however many
+ * uploads the same file of a browser came.
+ */
+export async function addSource(db: Database, source: NewSource): Promise<{ id: string; isNew: boolean }> {
+	return db.transaction(async (tx) => {
+		// One at a time for a packet, so that of two equal files one is seen to be the second.
+		await tx.query('select 1 from packet where id = $1 for update', [source.packetId]);
+		const there = await tx.query<{ id: string }>(
+			'select id from source where upload_id = $1 or (packet_id = $2 and client_key = $3)',
+			[source.uploadId, source.packetId, source.clientKey ?? null]
+		);
+		if (there[0]) return { id: there[0].id, isNew: false };
+		const same = await tx.query<{ name: string }>(
+			`select s.name from source s join packet p on p.id = s.packet_id
+			where s.packet_id = $1 and s.sha256 = $2 and (
+				s.state = 'waiting'
+				or exists (select from jsonb_each(p.state -> 'pages') page where page.value ->> 'source' = s.id::text)
+			) limit 1`,
+			[source.packetId, source.sha256]
+		);
+		const added = await tx.query<{ id: string }>(
+			`insert into source (packet_id, upload_id, name, sha256, bytes, batch, place, client_key, after_page,
+				replaces, brought_by, phone_link_id, state, problem)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) returning id`,
+			[
+				source.packetId,
+				source.uploadId,
+				source.name,
+				source.sha256,
+				source.bytes,
+				source.batch,
+				source.place,
+				source.clientKey ?? null,
+				source.afterPage ?? null,
+				source.replaces ?? null,
+				source.broughtBy ?? null,
+				source.phoneLinkId ?? null,
+				same[0] ? 'repeat' : 'waiting',
+				same[0] ? `The very same file is here already: ${same[0].name}. It was not added again.` : null
+			]
+		);
+		return { id: added[0]!.id, isNew: true };
+	});
+}
+
+/** The source that a browser knows by this key. */
+export async function sourceByKey(db: Database, packetId: string, key: string): Promise<SourceRow | null> {
+	const rows = await db.query<SourceRow>(`${SOURCE} where packet_id = $1 and client_key = $2`, [
+		packetId,
+		key
 	]);
-	return { id: there[0]!.id, isNew: false };
+	return rows[0] ?? null;
 }
 
 export async function isUploadTaken(db: Database, uploadId: string): Promise<boolean> {

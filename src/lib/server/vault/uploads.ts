@@ -1,11 +1,18 @@
 import { truncate } from 'node:fs/promises';
 import { join } from 'node:path';
+import { AsyncLocalStorage } from 'node:async_hooks';
 import { FileStore } from '@tus/file-store';
 import { Server, type Upload } from '@tus/server';
 import { LIMITS } from '../codec/limits';
 import { packetChanged } from '../events/packetEvents';
 import type { House } from '../house';
 import { addSource, isUploadTaken } from '../store/sources';
+
+/** Who brings a file, as `access/` found it. */
+export interface Bringer {
+	readonly personId: string;
+	readonly phoneLinkId: string | null;
+}
 
 /**
  * Resumable uploads by the tus protocol. The last byte is acknowledged only when the file is in the
@@ -16,6 +23,7 @@ export class Uploads {
 	readonly #store: FileStore;
 	readonly #server: Server;
 	readonly #settling = new Map<string, Promise<void>>();
+	readonly #bringer = new AsyncLocalStorage<Bringer>();
 
 	constructor(
 		readonly house: House,
@@ -27,6 +35,11 @@ export class Uploads {
 			relativeLocation: true,
 			maxSize: LIMITS.bytes,
 			datastore: this.#store,
+			// Who brings it is ours to say, whatever the client says.
+			onUploadCreate: async (_, upload) => {
+				const { personId = '', phoneLinkId } = this.#bringer.getStore() ?? {};
+				return { metadata: { ...upload.metadata, by: personId, link: phoneLinkId ?? '' } };
+			},
 			onUploadFinish: async (_, upload) => {
 				await this.settle(upload.id);
 				return {};
@@ -34,8 +47,9 @@ export class Uploads {
 		});
 	}
 
-	handle(request: Request): Promise<Response> {
-		return this.#server.handleWeb(request);
+	handle(request: Request, bringer?: Bringer): Promise<Response> {
+		const handle = () => this.#server.handleWeb(request);
+		return bringer ? this.#bringer.run(bringer, handle) : handle();
 	}
 
 	/** The packet an upload belongs to, or null when there is no such upload. */
@@ -67,7 +81,12 @@ export class Uploads {
 			uploadId,
 			name: nameOf(upload),
 			batch: whole(upload.metadata?.batch),
-			place: whole(upload.metadata?.place)
+			place: whole(upload.metadata?.place),
+			clientKey: short(upload.metadata?.key),
+			afterPage: upload.metadata?.after?.slice(0, 64) ?? null,
+			replaces: short(upload.metadata?.replaces),
+			broughtBy: upload.metadata?.by || null,
+			phoneLinkId: upload.metadata?.link || null
 		});
 		// The upload keeps its length but not its bytes: a client whose answer was lost asks again and
 		// must learn that it is complete, not begin anew.
@@ -97,6 +116,10 @@ export class Uploads {
 
 function nameOf(upload: Upload): string {
 	return (upload.metadata?.name ?? '').slice(0, 300) || 'unnamed';
+}
+
+function short(text: string | null | undefined): string | null {
+	return text ? text.slice(0, 80) : null;
 }
 
 function whole(text: string | null | undefined): number {

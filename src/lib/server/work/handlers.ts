@@ -1,8 +1,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bookmarksOf } from '../../core/mapping/bookmarks';
-import type { Change } from '../../core/packet/change';
-import type { Packet, Page } from '../../core/packet/packet';
 import { levelOf } from '../../core/rules/ruleSheet';
 import { usualTone } from '../../core/tone/usualTone';
 import { RefusedError, UnreachableError } from '../delivery/portal';
@@ -10,6 +8,7 @@ import { packetChanged } from '../events/packetEvents';
 import type { House } from '../house';
 import { packetPages } from '../packetView';
 import { assignmentById } from '../store/assignments';
+import type { Database } from '../store/database';
 import {
 	countTry,
 	deliveryById,
@@ -28,10 +27,12 @@ import {
 	setPictureFacts,
 	setPictureProblem,
 	sourceById,
+	sourceByKey,
 	sourcesOf,
 	type SourceRow
 } from '../store/sources';
 import { preparedPaths, previewPath } from './derived';
+import { placeSource } from './placeSource';
 import type { Handlers } from './queue';
 
 /** What is done for each kind of job. All of them may be begun again from the start at any time. */
@@ -47,7 +48,7 @@ export function handlers(house: House): Handlers {
 async function takeIn(house: House, sourceId: string): Promise<void> {
 	const { db, vault, pool } = house;
 	const source = await sourceById(db, sourceId);
-	if (!source || source.state === 'refused') return;
+	if (!source || source.state === 'refused' || source.state === 'repeat') return;
 	const contents = await pool.run('takeIn', { path: vault.pathOf(source.sha256) });
 	if (!contents.ok) {
 		await refuseSource(db, source.id, contents.problem);
@@ -55,40 +56,32 @@ async function takeIn(house: House, sourceId: string): Promise<void> {
 		return;
 	}
 	await acceptSource(db, source.id, contents);
+	const replaced = source.replaces === null ? null : await replacedPage(db, source, source.replaces);
 	const others = await sourcesOf(db, source.packetId);
-	await command(db, source.packetId, null, null, {
-		kind: 'machine',
-		change: (packet) => addSourcePages(packet, source, contents.pictures, others)
+	const kind = replaced ? 'edit' : 'machine';
+	await command(db, source.packetId, source.broughtBy, null, {
+		kind,
+		change: (packet) => placeSource(packet, source, contents.pictures, others, replaced)
 	});
 	packetChanged(source.packetId);
 	await house.ensurePrepared(source.packetId);
 }
 
-/** Puts a source's pages on the strip, behind those of files given before it in the same go. */
-function addSourcePages(
-	packet: Packet,
-	source: SourceRow,
-	pictures: number,
-	sources: readonly SourceRow[]
-): Change | null {
-	const pages: Page[] = Array.from({ length: pictures }, (_, i) => ({
-		id: `${source.id.slice(0, 13)}-${i}`,
-		source: source.id,
-		sourcePage: i,
-		corners: null,
-		turn: null,
-		tone: null
-	})).filter((page) => !packet.pages[page.id]);
-	if (pages.length === 0) return null;
-	const rank = new Map(sources.map((s) => [s.id, [s.batch, s.place] as const]));
-	const comesAfter = (pageId: string) => {
-		const [batch, place] = rank.get(packet.pages[pageId]!.source) ?? [0, 0];
-		return batch > source.batch || (batch === source.batch && place > source.place);
-	};
-	// From the end, pages of later files are stepped over; what a person moved stays where it is.
-	let at = packet.strip.length;
-	while (at > 0 && comesAfter(packet.strip[at - 1]!)) at--;
-	return { kind: 'addPages', pages, at };
+/**
+ * The page whose picture a source takes the place of. A phone may replace what came through its own link,
+ * nothing else.
+ */
+async function replacedPage(db: Database, source: SourceRow, replaces: string): Promise<string | null> {
+	if (!replaces.startsWith('key:')) return source.phoneLinkId === null ? replaces : null;
+	const other = await sourceByKey(db, source.packetId, replaces.slice(4));
+	if (!other || other.phoneLinkId !== source.phoneLinkId) return null;
+	const packet = (await packetById(db, source.packetId))!.state;
+	const page = Object.values(packet.pages).find((p) => p.source === other.id);
+	if (page) return page.id;
+	// It was itself taken again: the page is the one it took the place of.
+	if (other.replaces !== null && other.state !== 'waiting') return replacedPage(db, source, other.replaces);
+	if (other.state === 'waiting') throw new Error(`The source ${other.id} has not been taken in yet.`);
+	return null;
 }
 
 async function preparePage(house: House, packetId: string, pageId: string, key: string): Promise<void> {

@@ -5,8 +5,7 @@ import { evidenceOf } from '$lib/core/rules/evidence';
 import type { Finding } from '$lib/core/rules/finding';
 import { usualTone } from '$lib/core/tone/usualTone';
 import type { PacketView } from '$lib/server/packetView';
-
-type Outgoing = { kind: 'edit'; change: Change } | { kind: 'undo' | 'redo' };
+import { newKey, unsentEdits, type UnsentEdit } from './unsent';
 
 /** Wait before asking again after the line broke, in milliseconds. */
 const RETRY = 1500;
@@ -46,7 +45,7 @@ export class PacketStore {
 	readonly canUndo = $derived(this.view.canUndo || this.waiting > 0);
 	readonly canRedo = $derived(this.view.canRedo && this.waiting === 0);
 
-	#outgoing: Outgoing[] = [];
+	#outgoing: UnsentEdit[] = [];
 	#sending = false;
 	#events: EventSource | null = null;
 	#clock: ReturnType<typeof setInterval> | undefined;
@@ -75,6 +74,7 @@ export class PacketStore {
 			if (this.waiting > 0) event.preventDefault();
 		};
 		addEventListener('beforeunload', leave);
+		void this.#takeUpUnsent();
 		return () => {
 			clearInterval(this.#clock);
 			clearTimeout(this.#refetch);
@@ -91,15 +91,15 @@ export class PacketStore {
 			this.notice = (error as Error).message;
 			return;
 		}
-		this.#tellServer({ kind: 'edit', change });
+		this.#tellServer({ kind: 'edit', change, key: newKey() });
 	}
 
 	undo(): void {
-		if (this.canUndo) this.#tellServer({ kind: 'undo' });
+		if (this.canUndo) this.#tellServer({ kind: 'undo', key: newKey() });
 	}
 
 	redo(): void {
-		if (this.canRedo) this.#tellServer({ kind: 'redo' });
+		if (this.canRedo) this.#tellServer({ kind: 'redo', key: newKey() });
 	}
 
 	/** Fetches the newest state, soon; several calls in a row become one. */
@@ -116,8 +116,20 @@ export class PacketStore {
 		return known.prepared ? `/api/packets/${this.view.id}/pages/${page}/${kind}?key=${known.key}` : null;
 	}
 
-	#tellServer(message: Outgoing): void {
+	/** Edits that an earlier visit could not send are made now; the server knows those it has carried out. */
+	async #takeUpUnsent(): Promise<void> {
+		const left = await unsentEdits.all(this.view.id).catch(() => []);
+		const taken = left.filter((m) => !this.#outgoing.some((known) => known.key === m.key));
+		if (taken.length === 0) return;
+		this.#outgoing.unshift(...taken);
+		this.waiting = this.#outgoing.length;
+		this.#take(this.view, 0);
+		void this.#send();
+	}
+
+	#tellServer(message: UnsentEdit): void {
 		this.#outgoing.push(message);
+		void unsentEdits.put(this.view.id, message).catch(() => undefined);
 		this.waiting = this.#outgoing.length;
 		void this.#send();
 	}
@@ -133,7 +145,8 @@ export class PacketStore {
 					setTimeout(() => void this.#send(), RETRY);
 					return;
 				}
-				this.#outgoing.shift();
+				const done = this.#outgoing.shift()!;
+				void unsentEdits.delete(done.key).catch(() => undefined);
 				this.waiting = this.#outgoing.length;
 			}
 		} finally {
@@ -141,7 +154,7 @@ export class PacketStore {
 		}
 	}
 
-	async #post(message: Outgoing): Promise<'done' | 'again' | 'later'> {
+	async #post(message: UnsentEdit): Promise<'done' | 'again' | 'later'> {
 		let response: Response;
 		try {
 			response = await fetch(`/api/packets/${this.view.id}/changes`, {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { bracket } from './bracket';
 	import { isConvex, type Point, type Quadrilateral } from '$lib/core/sheet/geometry';
 
 	interface Props {
@@ -29,16 +30,6 @@
 	const shownWidth = $derived(width * fit);
 	const shownHeight = $derived(height * fit);
 	const unit = $derived(1 / Math.max(fit, 1e-6));
-
-	function bracket(i: number): string {
-		const corner = corners[i]!;
-		const arm = (towards: Point): string => {
-			const length = Math.hypot(towards[0] - corner[0], towards[1] - corner[1]) || 1;
-			const reach = Math.min(22 * unit, length / 3) / length;
-			return `${corner[0] + (towards[0] - corner[0]) * reach} ${corner[1] + (towards[1] - corner[1]) * reach}`;
-		};
-		return `M${arm(corners[(i + 3) % 4]!)} L${corner[0]} ${corner[1]} L${arm(corners[(i + 1) % 4]!)}`;
-	}
 
 	/** Corners a little outside the picture are allowed: the sheet may run out of it. */
 	function held([x, y]: Point): Point {
@@ -155,8 +146,8 @@
 					onkeydown={(e) => key(e, 'corner', i)}
 				>
 					<circle cx={corner[0]} cy={corner[1]} r={18 * unit} fill="transparent" />
-					<path class="casing" d={bracket(i)} />
-					<path class="bracket" d={bracket(i)} />
+					<path class="casing" d={bracket(corners, i, 22 * unit)} />
+					<path class="bracket" d={bracket(corners, i, 22 * unit)} />
 				</g>
 			{/each}
 		</svg>

@@ -2,8 +2,9 @@
 	import type { Snippet } from 'svelte';
 	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, type DndEvent } from 'svelte-dnd-action';
 	import type { Change } from '$lib/core/packet/change';
-	import { usePacket } from '../packet/context';
+	import { usePacket, useUploads } from '../packet/context';
 	import LevelMark from '../rules/LevelMark.svelte';
+	import OnTheirWay from './OnTheirWay.svelte';
 	import Tracks from './Tracks.svelte';
 
 	interface Props {
@@ -16,6 +17,7 @@
 	}
 	let { column = 116, tall = 118, over }: Props = $props();
 	const store = usePacket();
+	const uploads = useUploads();
 
 	type Item = { id: string; [SHADOW_ITEM_MARKER_PROPERTY_NAME]?: boolean };
 	let strip = $state<Item[]>([]);
@@ -151,6 +153,7 @@
 		</div>
 		<Tracks {column} />
 	</div>
+	{#if !over && uploads.unsent.length > 0}<OnTheirWay lines={uploads.unsent} lineUp={uploads.lineUp} />{/if}
 	{#if !over}
 		<div class="tray">
 			<h2>Side tray <span>({store.packet.tray.length})</span></h2>

@@ -1,8 +1,13 @@
 <script lang="ts">
 	import { Button, ProgressBar } from 'carbon-components-svelte';
+	import { Camera, DocumentAdd, Mobile } from 'carbon-icons-svelte';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { page as route } from '$app/state';
+	import CameraDialog from '../camera/Camera.svelte';
+	import { openStandIn } from '../camera/standIn';
+	import PhoneLink from '../camera/PhoneLink.svelte';
 	import { usePacket, useUploads } from '../packet/context';
+	import type { Placing } from '../packet/uploads.svelte';
 	import LevelMark from '../rules/LevelMark.svelte';
 
 	const store = usePacket();
@@ -10,6 +15,14 @@
 	let input: HTMLInputElement | undefined = $state();
 	let over = $state(false);
 	let fetching = $state(false);
+	let cameraOpen = $state(false);
+	let phoneOpen = $state(false);
+	/** Behind which page new ones go: 'end', 'start' or a page. */
+	let where = $state('end');
+	const place = $derived.by((): Placing => {
+		if (where === 'end' || (where !== 'start' && !store.packet.strip.includes(where))) return {};
+		return { after: where === 'start' ? '' : where };
+	});
 
 	const asked = $derived.by(() => {
 		const { min, max, size } = store.sheet.pages ?? {};
@@ -25,6 +38,8 @@
 						: null;
 		return [count && `${count} pages`, size].filter(Boolean).join(', ');
 	});
+
+	const MARKS = { waiting: 'clear', ready: 'clear', refused: 'blocks', repeat: 'look' } as const;
 
 	/** Files the server has, and those it refused. */
 	const pagesOf = (source: string) => {
@@ -44,12 +59,18 @@
 	};
 
 	function take(files: FileList | null | undefined): void {
-		if (files && files.length > 0) uploads.add(files);
+		if (files && files.length > 0) uploads.add(files, place);
 	}
 	function drop(event: DragEvent): void {
 		event.preventDefault();
+		// The workspace takes what is dropped elsewhere.
+		event.stopPropagation();
 		over = false;
 		take(event.dataTransfer?.files);
+	}
+	function paste(event: ClipboardEvent): void {
+		if ((event.target as HTMLElement).matches('input, textarea')) return;
+		take(event.clipboardData?.files);
 	}
 	async function demoPictures(): Promise<void> {
 		fetching = true;
@@ -61,12 +82,14 @@
 					return new File([await response.blob()], name);
 				})
 			);
-			uploads.add(files);
+			uploads.add(files, place);
 		} finally {
 			fetching = false;
 		}
 	}
 </script>
+
+<svelte:window onpaste={paste} />
 
 <div class="gather">
 	<!-- svelte-ignore a11y_no_static_element_interactions -->
@@ -82,7 +105,10 @@
 		ondrop={drop}
 	>
 		<h2>Bring in your pages</h2>
-		<p>Drop photographs or a scanner's PDF here, as many as you like. {asked ? `Asked: ${asked}.` : ''}</p>
+		<p>
+			{asked ? `Asked: ${asked}. ` : ''}Photograph them, or drop, paste or choose pictures and a scanner's
+			PDF, as many as you like.
+		</p>
 		<input
 			bind:this={input}
 			type="file"
@@ -97,13 +123,32 @@
 			}}
 		/>
 		<div class="buttons">
-			<Button on:click={() => input?.click()}>Choose files</Button>
+			<Button icon={Camera} on:click={() => (cameraOpen = true)}>Photograph here</Button>
+			<Button kind="tertiary" icon={Mobile} on:click={() => (phoneOpen = true)}>
+				{store.view.phone ? 'Phone link is open' : 'Photograph with a phone'}
+			</Button>
+			<Button kind="tertiary" icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
+		</div>
+		{#if store.packet.strip.length > 0}
+			<label class="where">
+				New pages go
+				<select bind:value={where}>
+					<option value="end">at the end</option>
+					<option value="start">at the start</option>
+					{#each store.packet.strip as page, i (page)}
+						<option value={page}>behind page {i + 1}</option>
+					{/each}
+				</select>
+			</label>
+		{/if}
+		<p class="small">
+			JPEG, PNG, WebP and PDF, up to 200 MB each. Originals are kept exactly as they are.
 			{#if route.data.demo}
-				<button class="quiet" disabled={fetching} onclick={demoPictures}>Use the five demo photographs</button
+				<button class="textual" disabled={fetching} onclick={demoPictures}
+					>Use the five demo photographs</button
 				>
 			{/if}
-		</div>
-		<p class="small">JPEG, PNG, WebP and PDF, up to 200 MB each. Originals are kept exactly as they are.</p>
+		</p>
 	</div>
 
 	{#if uploads.lines.some((line) => line.state !== 'safe')}
@@ -122,7 +167,7 @@
 				/>
 			{/if}
 			<ul>
-				{#each uploads.lines as line (line.id)}
+				{#each uploads.lines as line (line.key)}
 					{#if line.state !== 'safe'}
 						<li class:problem={line.state === 'failed'}>
 							{#if line.state === 'failed'}<LevelMark level="blocks" />{/if}
@@ -130,8 +175,12 @@
 							<span class="state">
 								{line.problem ??
 									(line.state === 'waiting'
-										? 'waiting'
-										: `${Math.round((100 * line.sent) / Math.max(line.bytes, 1))} % of ${formatBytes(line.bytes)}`)}
+										? uploads.lineUp
+											? 'only here, waits its turn'
+											: 'only here, goes on when the line is back'
+										: line.state === 'elsewhere'
+											? 'is being sent by another tab'
+											: `${Math.round((100 * line.sent) / Math.max(line.bytes, 1))} % of ${formatBytes(line.bytes)}`)}
 							</span>
 						</li>
 					{/if}
@@ -149,7 +198,7 @@
 			<ul>
 				{#each store.view.sources as source (source.id)}
 					<li class:problem={source.state === 'refused'}>
-						<LevelMark level={source.state === 'refused' ? 'blocks' : 'clear'} />
+						<LevelMark level={MARKS[source.state]} />
 						<span class="name">{source.name}</span>
 						<span class="state">
 							{source.problem ?? `${formatBytes(source.bytes)}, ${pagesOf(source.id)}`}
@@ -160,6 +209,16 @@
 		</section>
 	{/if}
 </div>
+
+{#if cameraOpen}
+	<CameraDialog
+		{uploads}
+		standIn={route.data.demo ? openStandIn : null}
+		{...place}
+		onclose={() => (cameraOpen = false)}
+	/>
+{/if}
+{#if phoneOpen}<PhoneLink onclose={() => (phoneOpen = false)} />{/if}
 
 <style>
 	.gather {
@@ -203,6 +262,13 @@
 	.small {
 		color: var(--ink-soft);
 		font-size: 0.875rem;
+	}
+	.where select {
+		padding: 0.375rem 0.5rem;
+		border: 1px solid var(--rule);
+		background: var(--white);
+		color: inherit;
+		font: inherit;
 	}
 	ul {
 		margin: 0;

@@ -20,6 +20,14 @@
 	setPacket(store);
 	setUploads(uploads);
 	onMount(() => store.listen());
+	onMount(() => uploads.begin());
+
+	/** Files dropped anywhere are taken, not opened by the browser in place of this page. */
+	function drop(event: DragEvent): void {
+		event.preventDefault();
+		const files = event.dataTransfer?.files;
+		if (files && files.length > 0) uploads.add(files);
+	}
 
 	const WORDS: Record<Task, string> = {
 		gather: 'Gather',
@@ -37,13 +45,15 @@
 
 	const left = $derived(store.sheet.due ? Date.parse(store.sheet.due) - store.now : null);
 	const saved = $derived(
-		!store.online
+		!store.online || (!uploads.lineUp && uploads.open > 0)
 			? 'Line is down; work is kept here'
 			: store.waiting > 0
 				? 'Saving …'
-				: store.preparing > 0
-					? `Preparing ${store.preparing} of ${store.packet.strip.length}`
-					: 'All saved'
+				: uploads.open > 0
+					? `Sending ${uploads.open} ${uploads.open === 1 ? 'file' : 'files'}`
+					: store.preparing > 0
+						? `Preparing ${store.preparing} of ${store.packet.strip.length}`
+						: 'All saved'
 	);
 
 	function key(event: KeyboardEvent): void {
@@ -72,6 +82,10 @@
 <svelte:head><title>{WORDS[task]} · {store.sheet.title}</title></svelte:head>
 <svelte:window
 	onkeydown={key}
+	ondragover={(e) => {
+		if (e.dataTransfer?.types.includes('Files')) e.preventDefault();
+	}}
+	ondrop={drop}
 	onbeforeunload={(e) => {
 		if (uploads.open > 0) e.preventDefault();
 	}}
@@ -83,7 +97,12 @@
 			<b>{store.sheet.title}</b>
 			<span>{store.view.assignment.courseCode} · {store.view.owner.given} {store.view.owner.family}</span>
 		</span>
-		<span class="saved" class:down={!store.online} aria-live="polite">{saved}</span>
+		{#if store.view.phone}
+			<span class="phone" class:on={store.view.phone.connected > 0}>
+				{store.view.phone.connected > 0 ? 'Phone connected' : 'Phone link open'}
+			</span>
+		{/if}
+		<span class="saved" class:down={!store.online || !uploads.lineUp} aria-live="polite">{saved}</span>
 		<button class="bar" disabled={!store.canUndo} onclick={() => store.undo()} title="Ctrl+Z">Undo</button>
 		<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z"
 			>Redo</button
@@ -127,7 +146,7 @@
 		{/if}
 		{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}<RuleSheetPanel />{/if}
 	</aside>
-	{#if task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0)}
+	{#if task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0 || uploads.unsent.length > 0)}
 		<div class="strip"><Strip /></div>
 	{/if}
 </div>
@@ -211,6 +230,17 @@
 	}
 	.saved.down {
 		color: #ffd9a0;
+	}
+	.phone {
+		padding: 0.125rem 0.5rem;
+		border: 1px solid #7c6d96;
+		color: #c9bfda;
+		font-size: 0.8125rem;
+		white-space: nowrap;
+	}
+	.phone.on {
+		border-color: #cfe3b4;
+		color: #d9ecc0;
 	}
 	.bar {
 		padding: 0.25rem 0.375rem;

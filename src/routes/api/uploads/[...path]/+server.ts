@@ -1,5 +1,5 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
-import { packetFor } from '$lib/server/access/access';
+import { bringerFor, PHONE_HEADER } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
 
 /** One packet out of the tus header `Upload-Metadata: key base64, …`. */
@@ -11,16 +11,17 @@ function packetIn(header: string | null): string {
 	return '';
 }
 
-const handle: RequestHandler = async ({ request, params, locals }) => {
+const handle: RequestHandler = async ({ request, params, locals, getClientAddress }) => {
 	const { db, uploads } = await house();
 	if (request.method === 'OPTIONS') return uploads.handle(request);
 	const id = params.path ?? '';
 	const packetId = id ? await uploads.packetOf(id) : packetIn(request.headers.get('upload-metadata'));
 	if (packetId === null) error(404, 'There is no such upload.');
-	await packetFor(db, locals, packetId);
+	const token = request.headers.get(PHONE_HEADER);
+	const bringer = await bringerFor(db, locals, packetId, token, getClientAddress());
 	if (request.method === 'DELETE') return json({ message: 'Uploads are not deleted.' }, { status: 405 });
 	if (request.method === 'HEAD') await uploads.settle(id);
-	return uploads.handle(request);
+	return uploads.handle(request, bringer);
 };
 
 export const POST = handle;

@@ -8,15 +8,18 @@ import { house } from '$lib/server/house';
 import { packetView } from '$lib/server/packetView';
 import { command, StaleVersionError, type Command } from '$lib/server/store/packets';
 
+const key = Joi.string().max(64);
 const body = Joi.alternatives(
 	Joi.object({
 		kind: Joi.string().valid('edit').required(),
 		base: Joi.number().integer().min(0).required(),
-		change: changeSchema
+		change: changeSchema,
+		key
 	}),
 	Joi.object({
 		kind: Joi.string().valid('undo', 'redo').required(),
-		base: Joi.number().integer().min(0).required()
+		base: Joi.number().integer().min(0).required(),
+		key
 	})
 );
 
@@ -26,9 +29,9 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const access = await packetFor(db, locals, params.id!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, `This change cannot be understood: ${problem.message}`);
-	const what = value as Command & { base: number };
+	const what = value as Command & { base: number; key?: string };
 	try {
-		const packet = await command(db, access.packet.id, access.me.id, what.base, what);
+		const packet = await command(db, access.packet.id, access.me.id, what.base, what, what.key ?? null);
 		packetChanged(packet.id);
 		void ensurePrepared(packet.id, pageIn(what)).catch(console.error);
 		return json(await packetView(db, { ...access, packet }));

@@ -1,0 +1,15 @@
+import { phoneLinkFor } from '$lib/server/access/access';
+import { house } from '$lib/server/house';
+import { phoneView } from '$lib/server/phoneView';
+import type { PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ params, getClientAddress, setHeaders }) => {
+	const { db } = await house();
+	const link = await phoneLinkFor(db, params.token, getClientAddress());
+	setHeaders({ 'cache-control': 'no-store' });
+	return {
+		view: await phoneView(db, link),
+		token: params.token,
+		demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined
+	};
+};

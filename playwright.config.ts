@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './tests/browser/chromium';
 
 export default defineConfig({
 	testDir: 'tests/browser',
@@ -11,18 +12,6 @@ export default defineConfig({
 	use: {
 		baseURL: 'http://127.0.0.1:4373',
 		viewport: { width: 1280, height: 800 },
-		launchOptions: {
-			executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-			args: [
-				'--headless',
-				'--no-sandbox',
-				'--disable-gpu',
-				'--disable-quic',
-				'--no-first-run',
-				'--disable-background-networking',
-				'--disable-component-update',
-				'--disable-sync'
-			]
-		}
+		launchOptions: CHROMIUM
 	}
 });

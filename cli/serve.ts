@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { createServer, type RequestListener } from 'node:https';
+import type { RequestListener } from 'node:http';
+import { createServer } from 'node:https';
 
 // `node build-node/serve.js`: the application alone; over TLS where a certificate and its key are given.
 

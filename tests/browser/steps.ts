@@ -4,9 +4,20 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { FOLDER } from './start';
 
+export { CHROMIUM } from './chromium';
+
 export async function signIn(page: Page, who: string): Promise<void> {
 	await page.goto('/sign-in');
 	await page.getByRole('button', { name: who }).click();
+	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
+}
+
+/** Signs in by the form, as those who are not offered as demo accounts. */
+export async function signInAs(page: Page, login: string, password: string): Promise<void> {
+	await page.goto('/sign-in');
+	await page.getByLabel('Sign-in name').fill(login);
+	await page.getByLabel('Password').fill(password);
+	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
 	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
 }
 
@@ -49,4 +60,20 @@ export async function expectAccessible(page: Page, screen: string): Promise<void
 		.filter((v) => v.impact === 'serious' || v.impact === 'critical')
 		.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(' | ')}`);
 	expect(bad, screen).toEqual([]);
+}
+
+/** From now on, notes tasks of the page's main thread that took longer than 50 ms. */
+export function watchLongTasks(page: Page): Promise<void> {
+	return page.evaluate(() => {
+		const durations: number[] = [];
+		(window as unknown as { longTasks: number[] }).longTasks = durations;
+		new PerformanceObserver((list) => {
+			for (const entry of list.getEntries()) durations.push(Math.round(entry.duration));
+		}).observe({ entryTypes: ['longtask'] });
+	});
+}
+
+/** Durations in milliseconds of the long tasks noted since. */
+export function longTasks(page: Page): Promise<number[]> {
+	return page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
 }

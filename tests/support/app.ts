@@ -102,7 +102,8 @@ export const pause = (milliseconds: number) => new Promise((done) => setTimeout(
 export class Client {
 	constructor(
 		readonly address: string,
-		readonly cookie: string
+		readonly cookie: string,
+		readonly headers: Readonly<Record<string, string>> = {}
 	) {}
 
 	static async signIn(address: string, login: string, password = PASSWORD): Promise<Client> {
@@ -121,7 +122,7 @@ export class Client {
 		return fetch(this.address + path, {
 			redirect: 'manual',
 			...init,
-			headers: { origin: this.address, cookie: this.cookie, ...init.headers }
+			headers: { origin: this.address, cookie: this.cookie, ...this.headers, ...init.headers }
 		});
 	}
 
@@ -147,14 +148,21 @@ export class Client {
 	}
 
 	/** Begins a tus upload and returns its path. */
-	async beginUpload(packet: string, name: string, bytes: number): Promise<string> {
+	async beginUpload(
+		packet: string,
+		name: string,
+		bytes: number,
+		more: Readonly<Record<string, string>> = {}
+	): Promise<string> {
 		const base64 = (text: string) => Buffer.from(text).toString('base64');
 		const response = await this.fetch('/api/uploads', {
 			method: 'POST',
 			headers: {
 				'tus-resumable': '1.0.0',
 				'upload-length': String(bytes),
-				'upload-metadata': `packet ${base64(packet)},name ${base64(name)}`
+				'upload-metadata': Object.entries({ packet, name, ...more })
+					.map(([key, value]) => `${key} ${base64(value)}`)
+					.join(',')
 			}
 		});
 		if (response.status !== 201) throw new Error(`The upload was not begun: ${response.status}`);

@@ -85,8 +85,7 @@ export class LiveOutline {
 	}
 
 	async #look(): Promise<void> {
-		const { videoWidth, videoHeight } = this.video;
-		if (videoWidth === 0 || this.#closed) return;
+		if (this.video.videoWidth === 0 || this.#closed) return;
 		this.#busy = true;
 		try {
 			// A VideoFrame is handed on without being touched; its pixels are fetched and scaled in the worker.

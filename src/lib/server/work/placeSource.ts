@@ -48,7 +48,8 @@ function indexFor(packet: Packet, source: SourceRow, sources: readonly SourceRow
 			let at = behind + 1;
 			// Behind what was given earlier in the same go.
 			for (let other = sourceAt(at); other; other = sourceAt(at)) {
-				if (other.batch !== source.batch || other.place > source.place) break;
+				if (other.afterPage !== source.afterPage || other.batch !== source.batch) break;
+				if (other.place > source.place) break;
 				at++;
 			}
 			return at;

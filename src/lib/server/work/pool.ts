@@ -9,7 +9,8 @@ type StepName = 'takeIn' | 'prepare' | 'makeFile';
 /** Threads for heavy computation; neither requests nor the queue ever wait on this thread for it. */
 export class Pool {
 	readonly #piscina: Piscina;
-	readonly threads = Math.max(1, Math.min(availableParallelism(), 4));
+	/** One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once. */
+	readonly threads = Math.max(1, Math.min(availableParallelism(), 4)) + 1;
 
 	constructor() {
 		this.#piscina = new Piscina({

@@ -16,7 +16,9 @@
 	onMount(() => (live = hasCameraAccess()));
 
 	const left = $derived(Math.max(0, Date.parse(store.view.expiresAt) - store.now));
-	const arrived = $derived(store.view.brought.filter((b) => b.state === 'ready' || b.state === 'waiting').length);
+	const arrived = $derived(
+		store.view.brought.filter((b) => b.state === 'ready' || b.state === 'waiting').length
+	);
 	const connection = $derived(
 		store.ended
 			? 'The link has ended'
@@ -105,7 +107,11 @@
 			{#each uploads.lines as line (line.key)}
 				<li>
 					{#if line.picture}<img src={line.picture} alt={line.name} />{/if}
-					<span class="state" class:safe={store.stateOf(line) === 'arrived'} class:bad={line.state === 'failed'}>
+					<span
+						class="state"
+						class:safe={store.stateOf(line) === 'arrived'}
+						class:bad={line.state === 'failed'}
+					>
 						{store.stateOf(line)}
 					</span>
 				</li>

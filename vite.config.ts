@@ -18,6 +18,14 @@ export default defineConfig({
 	build: { chunkSizeWarningLimit: 900 },
 	ssr: {
 		noExternal: ['carbon-components-svelte', 'carbon-icons-svelte'],
-		external: ['@electric-sql/pglite', 'sharp', 'piscina', 'pg-boss', '@napi-rs/canvas', 'pdfjs-dist']
+		external: [
+			'@electric-sql/pglite',
+			'sharp',
+			'piscina',
+			'pg-boss',
+			'@napi-rs/canvas',
+			'pdfjs-dist',
+			'onnxruntime-node'
+		]
 	}
 });

@@ -11,6 +11,7 @@ import type { FinishedPage } from '../src/lib/core/tone/finish';
 import type { Tone } from '../src/lib/core/tone/tone';
 import type { SourceType } from '../src/lib/server/codec/sniff';
 import { decodeSource } from '../src/lib/server/codec/source';
+import { readTurn } from '../src/lib/server/reader/readTurn';
 
 export interface CliPage {
 	readonly picture: PictureFacts;
@@ -30,16 +31,21 @@ export async function preparePicture(
 	const started = performance.now();
 	const pixels = await decodeSource(path, type, page.sourcePage);
 	const decoded = performance.now();
-	const picture = analysePicture(pixels);
+	const seen = analysePicture(pixels);
 	const analysed = performance.now();
+	const picture = { ...seen, readTurn: await readTurn(pixels, seen.outline.corners) };
+	const read = performance.now();
 	const { finished, facts, milliseconds } = preparePage(
 		pixels,
 		effectiveSettings(page, picture, tone, paper)
 	);
 	const rounded = Object.fromEntries(
-		Object.entries({ decode: decoded - started, outline: analysed - decoded, ...milliseconds }).map(
-			([step, time]) => [step, Math.round(time)]
-		)
+		Object.entries({
+			decode: decoded - started,
+			outline: analysed - decoded,
+			...milliseconds,
+			reading: read - analysed
+		}).map(([step, time]) => [step, Math.round(time)])
 	);
 	return { picture, facts, finished, milliseconds: rounded };
 }

@@ -9,6 +9,7 @@ import { migrate } from './store/migrate';
 import { packetById } from './store/packets';
 import { openPGlite } from './store/pglite';
 import { openPostgres } from './store/postgres';
+import { unreadPictures } from './store/sources';
 import { Uploads } from './vault/uploads';
 import { Vault } from './vault/vault';
 import { handlers } from './work/handlers';
@@ -89,6 +90,7 @@ async function takeUpAgain(house: House): Promise<void> {
 	for (const { id } of await db.query<{ id: string }>(`select id from source where state = 'waiting'`)) {
 		await queue.add('take-in', { sourceId: id });
 	}
+	for (const picture of await unreadPictures(db)) await queue.add('read-picture', picture);
 	for (const { id } of await db.query<{ id: string }>(`select id from file where state = 'making'`)) {
 		await queue.add('make-file', { fileId: id });
 	}

@@ -1,7 +1,9 @@
 import { undoStacks } from '../core/packet/history';
 import type { Page, Packet } from '../core/packet/packet';
 import type { PageFacts, PictureFacts } from '../core/page/preparePage';
+import { turnOf } from '../core/page/effective';
 import type { RuleSheet } from '../core/rules/ruleSheet';
+import type { Turn } from '../core/sheet/turn';
 import { usualTone } from '../core/tone/usualTone';
 import type { PacketAccess } from './access/access';
 import type { Database } from './store/database';
@@ -54,7 +56,13 @@ export async function packetPages(
 	const usual = usualTone(sheet);
 	const keyed = Object.values(packet.state.pages).map((page) => {
 		const source = bySource.get(page.source)!;
-		return { page, source, key: preparedKey(source.sha256, page, page.tone ?? usual, sheet.pages?.size) };
+		const facts = pictures.get(`${page.source}/${page.sourcePage}`)?.facts;
+		const tone = page.tone ?? usual;
+		return {
+			page,
+			source,
+			key: preparedKey(source.sha256, page, tone, sheet.pages?.size, turnRead(page, facts))
+		};
 	});
 	const prepared: Map<string, PreparedRow> = await preparedByKeys(
 		db,
@@ -79,6 +87,13 @@ export async function packetPages(
 		})
 	);
 	return { pages, sources };
+}
+
+/** The turn that reading put in the place of the one that the page was first prepared with. */
+function turnRead(page: Page, facts: PictureFacts | null | undefined): Turn | null {
+	if (page.turn !== null || !facts?.readTurn) return null;
+	const turn = turnOf(page, facts);
+	return turn === turnOf(page, { turn: facts.turn }) ? null : turn;
 }
 
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {

@@ -1,21 +1,35 @@
 import type { Page } from '../packet/packet';
 import type { Quadrilateral } from '../sheet/geometry';
-import type { Turn } from '../sheet/turn';
+import type { Turn, TurnGuess } from '../sheet/turn';
 import type { Tone } from '../tone/tone';
 import type { PageSettings, PictureFacts } from './preparePage';
 import type { PaperName } from '../sheet/paperSize';
 
 /** Below this the machine leaves a page as it lies. */
 const TRUST_TURN = 0.2;
+/** From this confidence on, what reading says of the turn stands. */
+const TRUST_READING = 0.35;
 
 /** The corners in force: a person's, or those found. */
 export function cornersOf(page: Page, picture: PictureFacts): Quadrilateral {
 	return page.corners ?? picture.outline.corners;
 }
 
+/** What is known of a picture's turn. */
+export type FoundTurns = Pick<PictureFacts, 'turn' | 'readTurn'>;
+
+/** The surer of the two guesses: reading wins over layout unless there was too little to read. */
+export function foundTurn({ turn, readTurn }: FoundTurns): TurnGuess {
+	return readTurn && (readTurn.confidence >= TRUST_READING || readTurn.confidence > turn.confidence)
+		? readTurn
+		: turn;
+}
+
 /** The turn in force: a person's, or the one found where the writing told it. */
-export function turnOf(page: Pick<Page, 'turn'>, picture: Pick<PictureFacts, 'turn'>): Turn {
-	return page.turn ?? (picture.turn.confidence >= TRUST_TURN ? picture.turn.turn : 0);
+export function turnOf(page: Pick<Page, 'turn'>, picture: FoundTurns): Turn {
+	if (page.turn !== null) return page.turn;
+	const found = foundTurn(picture);
+	return found.confidence >= TRUST_TURN ? found.turn : 0;
 }
 
 /** What a page is made with: the person's settings, filled up with what was found. */

@@ -23,7 +23,10 @@ export interface PictureFacts {
 	readonly width: number;
 	readonly height: number;
 	readonly outline: Outline;
+	/** From the layout of the writing. */
 	readonly turn: TurnGuess;
+	/** From reading it, which comes later and is surer. */
+	readonly readTurn?: TurnGuess;
 }
 
 /** What the machine measured on a prepared page. */

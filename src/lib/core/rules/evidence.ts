@@ -1,3 +1,4 @@
+import { foundTurn } from '../page/effective';
 import type { PageFacts, PictureFacts } from '../page/preparePage';
 import type { PageEvidence } from './finding';
 
@@ -13,7 +14,7 @@ export function evidenceOf(pages: Readonly<Record<string, KnownPage>>): Record<s
 	return Object.fromEntries(
 		Object.entries(pages).map(([id, { picture, prepared, bytes }]) => [
 			id,
-			{ prepared, bytes, outline: picture?.outline ?? null, turn: picture?.turn ?? null }
+			{ prepared, bytes, outline: picture?.outline ?? null, turn: picture && foundTurn(picture) }
 		])
 	);
 }

@@ -140,6 +140,25 @@ export function picturesOf(db: Database, packetId: string): Promise<PictureRow[]
 	);
 }
 
+export async function pictureAt(db: Database, sourceId: string, index: number): Promise<PictureRow | null> {
+	const rows = await db.query<PictureRow>(
+		'select source_id as "sourceId", index, facts, problem from picture where source_id = $1 and index = $2',
+		[sourceId, index]
+	);
+	return rows[0] ?? null;
+}
+
+/** Pictures that are prepared and not read yet, with their packets. */
+export function unreadPictures(
+	db: Database
+): Promise<{ packetId: string; sourceId: string; index: number }[]> {
+	return db.query(
+		`select s.packet_id as "packetId", p.source_id as "sourceId", p.index
+		from picture p join source s on s.id = p.source_id
+		where p.facts is not null and p.facts -> 'readTurn' is null`
+	);
+}
+
 export async function setPictureFacts(
 	db: Database,
 	sourceId: string,

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
+import type { Turn } from '../../core/sheet/turn';
 import type { Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
@@ -10,12 +11,15 @@ const PIPELINE = 1;
 /**
  * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody
  * set are "as found", which the source determines.
+ *
+ * @param readTurn the turn in force where reading found another than the layout had told before
  */
 export function preparedKey(
 	sha256: string,
 	page: Pick<Page, 'sourcePage' | 'corners' | 'turn'>,
 	tone: Tone,
-	expectedPaper: PaperName | undefined
+	expectedPaper: PaperName | undefined,
+	readTurn: Turn | null = null
 ): string {
 	const all = [
 		PIPELINE,
@@ -24,7 +28,8 @@ export function preparedKey(
 		page.corners,
 		page.turn,
 		[tone.name, tone.evenLight, tone.inkWeight],
-		expectedPaper ?? null
+		expectedPaper ?? null,
+		...(readTurn === null ? [] : [readTurn])
 	];
 	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
 }

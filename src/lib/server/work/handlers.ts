@@ -23,6 +23,7 @@ import { personById } from '../store/people';
 import { addPrepared } from '../store/prepared';
 import {
 	acceptSource,
+	pictureAt,
 	refuseSource,
 	setPictureFacts,
 	setPictureProblem,
@@ -40,6 +41,7 @@ export function handlers(house: House): Handlers {
 	return {
 		'take-in': ({ sourceId }) => takeIn(house, sourceId),
 		'prepare-page': ({ packetId, pageId, key }) => preparePage(house, packetId, pageId, key),
+		'read-picture': ({ packetId, sourceId, index }) => readPicture(house, packetId, sourceId, index),
 		'make-file': ({ fileId }) => makeFile(house, fileId),
 		deliver: ({ deliveryId }) => deliver(house, deliveryId)
 	};
@@ -108,12 +110,33 @@ async function preparePage(house: House, packetId: string, pageId: string, key: 
 		const { source, sourcePage } = known.page;
 		if (result.ok) {
 			if (!known.picture) await setPictureFacts(db, source, sourcePage, result.picture);
+			if (!result.picture.readTurn) {
+				await house.queue.add('read-picture', { packetId, sourceId: source, index: sourcePage });
+			}
 			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });
 		} else await setPictureProblem(db, source, sourcePage, result.problem);
 	} finally {
 		house.forgetPreparing(key);
 	}
 	packetChanged(packetId);
+}
+
+/** Reads a picture once its page is shown. What was prepared lying wrong is prepared anew. */
+async function readPicture(house: House, packetId: string, sourceId: string, index: number): Promise<void> {
+	const { db, vault, pool } = house;
+	const source = await sourceById(db, sourceId);
+	const picture = source && (await pictureAt(db, sourceId, index));
+	if (!source?.type || !picture?.facts || picture.facts.readTurn) return;
+	const result = await pool.run('read', {
+		path: vault.pathOf(source.sha256),
+		type: source.type,
+		sourcePage: index,
+		corners: picture.facts.outline.corners
+	});
+	if (!result.ok) return;
+	await setPictureFacts(db, sourceId, index, { ...picture.facts, readTurn: result.turn });
+	packetChanged(packetId);
+	await house.ensurePrepared(packetId);
 }
 
 async function makeFile(house: House, fileId: string): Promise<void> {

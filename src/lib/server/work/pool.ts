@@ -4,17 +4,24 @@ import { Piscina } from 'piscina';
 import type * as steps from './steps';
 
 type Steps = typeof steps;
-type StepName = 'takeIn' | 'prepare' | 'makeFile';
+type StepName = 'takeIn' | 'prepare' | 'makeFile' | 'read';
+
+/** After this many milliseconds without work the reader's memory is given back. */
+const READER_REST = 120_000;
 
 /** Threads for heavy computation; neither requests nor the queue ever wait on this thread for it. */
 export class Pool {
 	readonly #piscina: Piscina;
+	/** The reader's own thread: its models are large and are loaded once. */
+	readonly #reader: Piscina;
 	/** One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once. */
 	readonly threads = Math.max(1, Math.min(availableParallelism(), 4)) + 1;
 
 	constructor() {
+		const filename = resolve(process.env.MEMBRANA_WORKER ?? 'build-node/worker.js');
+		this.#reader = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: READER_REST });
 		this.#piscina = new Piscina({
-			filename: resolve(process.env.MEMBRANA_WORKER ?? 'build-node/worker.js'),
+			filename,
 			// All of them stand ready: loading the codecs takes longer than preparing a page.
 			minThreads: this.threads,
 			maxThreads: this.threads
@@ -25,10 +32,10 @@ export class Pool {
 		name: Name,
 		input: Parameters<Steps[Name]>[0]
 	): Promise<Awaited<ReturnType<Steps[Name]>>> {
-		return this.#piscina.run(input, { name });
+		return (name === 'read' ? this.#reader : this.#piscina).run(input, { name });
 	}
 
-	close(): Promise<void> {
-		return this.#piscina.destroy();
+	async close(): Promise<void> {
+		await Promise.all([this.#piscina.destroy(), this.#reader.destroy()]);
 	}
 }

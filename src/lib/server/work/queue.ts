@@ -5,6 +5,7 @@ import type { Database } from '../store/database';
 export interface Jobs {
 	'take-in': { sourceId: string };
 	'prepare-page': { packetId: string; pageId: string; key: string };
+	'read-picture': { packetId: string; sourceId: string; index: number };
 	'make-file': { fileId: string };
 	deliver: { deliveryId: string };
 }
@@ -13,7 +14,13 @@ export type JobName = keyof Jobs;
 export type Handlers = { [Name in JobName]: (data: Jobs[Name]) => Promise<void> };
 
 /** How many jobs of a kind run at once. Preparing keeps two cores busy; the rest is quick. */
-const WORKERS: Record<JobName, number> = { 'take-in': 2, 'prepare-page': 2, 'make-file': 1, deliver: 2 };
+const WORKERS: Record<JobName, number> = {
+	'take-in': 2,
+	'prepare-page': 2,
+	'read-picture': 1,
+	'make-file': 1,
+	deliver: 2
+};
 
 /** Jobs in the database: what was asked for is done, also after the process was killed. */
 export class Queue {

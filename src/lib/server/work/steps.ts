@@ -6,12 +6,15 @@ import { effectiveSettings } from '../../core/page/effective';
 import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
+import type { Quadrilateral } from '../../core/sheet/geometry';
+import type { TurnGuess } from '../../core/sheet/turn';
 import type { Tone } from '../../core/tone/tone';
 import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodeSource, openSource, type SourceContents } from '../codec/source';
 import { SourceError } from '../codec/sourceError';
+import { readTurn } from '../reader/readTurn';
 import type { PreparedPaths } from './derived';
 
 // The heavy steps. They run on the worker pool of the server and straight away on the command line;
@@ -70,6 +73,21 @@ export function prepare(
 		}
 		await writeWhole(input.paths.thumb, await encodePreview(pixels, THUMB));
 		return { picture: found, facts, bytes: image.bytes.length };
+	});
+}
+
+export interface ReadInput {
+	readonly path: string;
+	readonly type: SourceType;
+	readonly sourcePage: number;
+	readonly corners: Quadrilateral;
+}
+
+/** Reads a picture far enough to know which way is up. */
+export function read(input: ReadInput): Promise<Outcome<{ turn: TurnGuess }>> {
+	return outcome(async () => {
+		const picture = await decodeSource(input.path, input.type, input.sourcePage);
+		return { turn: await readTurn(picture, input.corners) };
 	});
 }
 

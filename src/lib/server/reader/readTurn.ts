@@ -1,0 +1,122 @@
+import { pageSize, turnCorners } from '../../core/page/preparePage';
+import type { Picture } from '../../core/raster/picture';
+import { flatten } from '../../core/sheet/flatten';
+import { type Point, type Quadrilateral } from '../../core/sheet/geometry';
+import { addTurns, type TurnGuess } from '../../core/sheet/turn';
+import { evenLight } from '../../core/tone/evenLight';
+import { paperLight } from '../../core/tone/paperLight';
+import { detectLines } from './detect';
+import { upsideDown } from './direction';
+import { recognise } from './recognise';
+
+/** Enough for lines to be read; half of what a page is kept in. */
+const RESOLUTION = 120;
+/** Lines whose direction is asked for, and of those, lines that are read both ways; longest first. */
+const ASKED = 12;
+const READ = 3;
+/** From this difference on, the shapes of the lines settle whether the page lies sideways. */
+const CLEAR_AXIS = 0.6;
+/** A lead in reading confidence of this much is certain. */
+const CLEAR_LEAD = 0.15;
+/** How much a line's direction and a difference in reading confidence say, in log odds. */
+const DIRECTION_WEIGHT = 0.35;
+const DIRECTION_LIMIT = 1.2;
+const READING_WEIGHT = 6;
+
+/**
+ * How the page inside these corners must be turned to be upright, by trying to read it. Lines are found
+ * whichever way the page lies; the longest are read from both ends, and reading goes well only one way.
+ *
+ * @returns confidence 0 where there is no line to read
+ */
+export async function readTurn(picture: Picture, corners: Quadrilateral): Promise<TurnGuess> {
+	const { width, height } = pageSize(picture, corners, 0, RESOLUTION);
+	const flat = flatten(picture, corners, width, height);
+	const lying = evenLight(flat, paperLight(flat));
+	const boxes = await detectLines(lying);
+	let wide = 0;
+	let tall = 0;
+	for (const box of boxes) {
+		const [across, down] = sides(box);
+		if (across > 1.5 * down) wide += across;
+		else if (down > 1.5 * across) tall += down;
+	}
+	if (wide + tall === 0) return { turn: 0, confidence: 0 };
+	const sureOfAxis = Math.abs(wide - tall) / (wide + tall);
+	const turned = () => ({ page: quarter(lying), boxes: boxes.map((box) => turnBox(box, height)) });
+	if (sureOfAxis >= CLEAR_AXIS) {
+		const sideways = tall > wide;
+		const evidence = await evidenceFor(...(sideways ? both(turned()) : both({ page: lying, boxes })));
+		return guess(sideways, evidence, sureOfAxis);
+	}
+	// Short words and numbers lie nearly square: all four ways are tried, and the one that reads best wins.
+	const straight = await evidenceFor(lying, boxes);
+	const other = await evidenceFor(...both(turned()));
+	const sideways = other.reading > straight.reading;
+	const lead = Math.abs(other.reading - straight.reading);
+	return guess(sideways, sideways ? other : straight, Math.min(1, lead / CLEAR_LEAD));
+}
+
+interface Evidence {
+	/** Log odds that the picture stands upright rather than upside down. */
+	readonly upright: number;
+	/** Mean confidence of reading the better way up. */
+	readonly reading: number;
+}
+
+/** What a picture's lines say, read from both ends. */
+async function evidenceFor(page: Picture, boxes: readonly Quadrilateral[]): Promise<Evidence> {
+	const lines = boxes
+		.filter((box) => sides(box)[0] > 0.7 * sides(box)[1])
+		.sort((a, b) => sides(b)[0] - sides(a)[0])
+		.slice(0, ASKED);
+	let upright = 0;
+	for (const p of await upsideDown(page, lines)) {
+		const odds = Math.log((1 - p + 1e-3) / (p + 1e-3));
+		upright += DIRECTION_WEIGHT * Math.max(-DIRECTION_LIMIT, Math.min(DIRECTION_LIMIT, odds));
+	}
+	let one = 0;
+	let two = 0;
+	const read = lines.slice(0, READ);
+	for (const line of read) {
+		const [a, b, c, d] = line;
+		one += (await recognise(page, line)).confidence;
+		two += (await recognise(page, [c, d, a, b])).confidence;
+	}
+	upright += READING_WEIGHT * (one - two);
+	return { upright, reading: Math.max(one, two) / Math.max(1, read.length) };
+}
+
+function guess(sideways: boolean, { upright }: Evidence, sureOfAxis: number): TurnGuess {
+	const sureOfEnd = 2 / (1 + Math.exp(-Math.abs(upright))) - 1;
+	return {
+		turn: addTurns(sideways ? 90 : 0, upright < 0 ? 180 : 0),
+		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000
+	};
+}
+
+function both({ page, boxes }: { page: Picture; boxes: readonly Quadrilateral[] }) {
+	return [page, boxes] as const;
+}
+
+function sides([a, b, , d]: Quadrilateral): [across: number, down: number] {
+	return [Math.hypot(b[0] - a[0], b[1] - a[1]), Math.hypot(d[0] - a[0], d[1] - a[1])];
+}
+
+/** A picture turned a quarter clockwise. */
+function quarter(picture: Picture): Picture {
+	const { width: w, height: h } = picture;
+	const corners: Quadrilateral = [
+		[0, 0],
+		[w, 0],
+		[w, h],
+		[0, h]
+	];
+	return flatten(picture, turnCorners(corners, 90), h, w);
+}
+
+/** Where a box comes to lie when the picture of this height is turned a quarter clockwise. */
+function turnBox([a, b, c, d]: Quadrilateral, height: number): Quadrilateral {
+	const at = ([x, y]: Point): Point => [height - y, x];
+	return [at(d), at(a), at(b), at(c)];
+}

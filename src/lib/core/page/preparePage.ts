@@ -4,7 +4,6 @@ import { paperNoise } from '../legibility/paperNoise';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from '../order/fingerprint';
 import { halve } from '../raster/halve';
-import { luma } from '../raster/luma';
 import type { Picture } from '../raster/picture';
 import { flatten } from '../sheet/flatten';
 import { signedArea, type Quadrilateral } from '../sheet/geometry';
@@ -83,7 +82,7 @@ export function analysePicture(picture: Picture): PictureFacts {
 export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
 	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
-	return guessTurn(writingMask(luma(evenLight(flat, paperLight(flat))), paperNoise(flat)));
+	return guessTurn(writingMask(evenLight(flat, paperLight(flat)).grey, paperNoise(flat)));
 }
 
 /** Flattens, turns, evens out, finishes and measures one page. */
@@ -93,8 +92,8 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
 	const flattened = performance.now();
 	const even = evenLight(flat, paperLight(flat));
-	const grey = luma(even);
-	const finished = finish(flat, settings.tone, size.dotsPerInch, { picture: even, grey });
+	const { grey } = even;
+	const finished = finish(flat, settings.tone, size.dotsPerInch, even);
 	const toned = performance.now();
 	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.

@@ -7,7 +7,9 @@ import type { Picture, Plane } from './picture';
 export function luma({ width, height, channels, data }: Picture): Plane {
 	const out = new Uint8Array(width * height);
 	for (let i = 0, p = 0; i < out.length; i++, p += channels) {
-		out[i] = (19595 * data[p]! + 38470 * data[p + 1]! + 7471 * data[p + 2]! + 32768) >> 16;
+		out[i] =
+			(Math.imul(19595, data[p]!) + Math.imul(38470, data[p + 1]!) + Math.imul(7471, data[p + 2]!) + 32768) >>
+			16;
 	}
 	return { width, height, data: out };
 }

@@ -1,6 +1,12 @@
 import type { Picture } from '../raster/picture';
 import { homography } from './homography';
+
 import type { Quadrilateral } from './geometry';
+
+type Homography = ReturnType<typeof homography>;
+
+/** Source pixels for one of the page from which on four samples are averaged, so that thin strokes are not skipped. */
+const DENSE = 2.6;
 
 /**
  * Straightens an outline into a rectangle of `width x height` pixels. Bilinear; where the outline
@@ -29,86 +35,130 @@ export function flatten(
 		(corners[2][0] - corners[0][0]) * (corners[3][1] - corners[1][1]) -
 			(corners[3][0] - corners[1][0]) * (corners[2][1] - corners[0][1])
 	);
-	const dense = area / 2 / (width * height) > 2.6;
+	const dense = area / 2 / (width * height) > DENSE;
 	const out = new Uint8Array(width * height * 3);
-	const offsets = dense ? [0.25, 0.75] : [0.5];
 	if (dense) {
-		const sums = new Uint16Array(width * 3);
+		// Two rows of samples for each row of pixels, two samples for each pixel.
+		const samples = [new Uint8Array(width * 6), new Uint8Array(width * 6)] as const;
+		const half = halfStep(h);
 		for (let y = 0; y < height; y++) {
-			sums.fill(0);
-			for (const oy of offsets) {
-				for (const ox of offsets) sampleRow(picture, h, y + oy, ox, width, sums, true);
+			sampleRow(picture, half, 2 * y + 0.5, 2 * width, samples[0], 0);
+			sampleRow(picture, half, 2 * y + 1.5, 2 * width, samples[1], 0);
+			const [upper, lower] = samples;
+			for (let x = 0, o = y * width * 3, i = 0; x < width; x++, o += 3, i += 6) {
+				out[o] = (upper[i]! + upper[i + 3]! + lower[i]! + lower[i + 3]! + 2) >> 2;
+				out[o + 1] = (upper[i + 1]! + upper[i + 4]! + lower[i + 1]! + lower[i + 4]! + 2) >> 2;
+				out[o + 2] = (upper[i + 2]! + upper[i + 5]! + lower[i + 2]! + lower[i + 5]! + 2) >> 2;
 			}
-			const row = y * width * 3;
-			for (let i = 0; i < sums.length; i++) out[row + i] = (sums[i]! + 2) >> 2;
 		}
 	} else {
-		for (let y = 0; y < height; y++) {
-			sampleRow(picture, h, y + 0.5, 0.5, width, out.subarray(y * width * 3, (y + 1) * width * 3), false);
-		}
+		for (let y = 0; y < height; y++) sampleRow(picture, h, y + 0.5, width, out, y * width * 3);
 	}
 	return { width, height, channels: 3, data: out };
 }
 
+/** The same mapping from a grid twice as fine. */
+function halfStep(h: Homography): Homography {
+	return [h[0] / 2, h[1] / 2, h[2], h[3] / 2, h[4] / 2, h[5], h[6] / 2, h[7] / 2, 1];
+}
+
+/** Weighted mean of four samples; weights add up to 65536. Math.imul keeps it in 32-bit integers. */
+function blend(
+	a: number,
+	b: number,
+	c: number,
+	d: number,
+	wa: number,
+	wb: number,
+	wc: number,
+	wd: number
+): number {
+	return (Math.imul(a, wa) + Math.imul(b, wb) + Math.imul(c, wc) + Math.imul(d, wd) + 32768) >> 16;
+}
+
+/** Samples `count` points along one row of the target, bilinear, into `out` from `o` on. */
 function sampleRow(
 	{ width: sw, height: sh, channels, data }: Picture,
-	h: ReturnType<typeof homography>,
+	h: Homography,
 	py: number,
-	firstX: number,
-	width: number,
-	out: Uint8Array | Uint16Array,
-	add: boolean
+	count: number,
+	out: Uint8Array,
+	o: number
 ): void {
+	const [stepU, stepV, stepW] = [h[0], h[3], h[6]];
+	let u = 0.5 * stepU + h[1] * py + h[2];
+	let v = 0.5 * stepV + h[4] * py + h[5];
+	let w = 0.5 * stepW + h[7] * py + 1;
 	const stride = sw * channels;
-	let u = h[0] * firstX + h[1] * py + h[2];
-	let v = h[3] * firstX + h[4] * py + h[5];
-	let w = h[6] * firstX + h[7] * py + h[8];
-	for (let x = 0, o = 0; x < width; x++, o += 3, u += h[0], v += h[3], w += h[6]) {
-		const iw = 1 / w;
-		const sx = u * iw - 0.5;
-		const sy = v * iw - 0.5;
-		let r = 255;
-		let g = 255;
-		let b = 255;
-		if (sx > -1 && sy > -1 && sx < sw && sy < sh) {
-			const cx = sx < 0 ? 0 : sx > sw - 1 ? sw - 1 : sx;
-			const cy = sy < 0 ? 0 : sy > sh - 1 ? sh - 1 : sy;
-			const x0 = cx | 0;
-			const y0 = cy | 0;
+	const end = o + 3 * count;
+	// A straight row whose ends lie inside lies inside.
+	const inside = (k: number) => {
+		const x = (u + k * stepU) / (w + k * stepW);
+		const y = (v + k * stepV) / (w + k * stepW);
+		return x >= 1 && y >= 1 && x < sw - 1 && y < sh - 1;
+	};
+	if (inside(0) && inside(count - 1)) {
+		for (; o < end; o += 3, u += stepU, v += stepV, w += stepW) {
+			const iw = 256 / w;
 			// 8-bit fractions: the sum of four products fits in 24 bits.
-			const fx = ((cx - x0) * 256) | 0;
-			const fy = ((cy - y0) * 256) | 0;
-			const p = y0 * stride + x0 * channels;
-			const right = x0 + 1 < sw ? channels : 0;
-			const q = y0 + 1 < sh ? p + stride : p;
-			const w00 = (256 - fx) * (256 - fy);
-			const w10 = fx * (256 - fy);
-			const w01 = (256 - fx) * fy;
-			const w11 = fx * fy;
-			r = (data[p]! * w00 + data[p + right]! * w10 + data[q]! * w01 + data[q + right]! * w11 + 32768) >> 16;
-			g =
-				(data[p + 1]! * w00 +
-					data[p + right + 1]! * w10 +
-					data[q + 1]! * w01 +
-					data[q + right + 1]! * w11 +
-					32768) >>
-				16;
-			b =
-				(data[p + 2]! * w00 +
-					data[p + right + 2]! * w10 +
-					data[q + 2]! * w01 +
-					data[q + right + 2]! * w11 +
-					32768) >>
-				16;
+			const sx = (u * iw - 128) | 0;
+			const sy = (v * iw - 128) | 0;
+			const fx = sx & 255;
+			const fy = sy & 255;
+			const p = (sy >> 8) * stride + (sx >> 8) * channels;
+			const q = p + stride;
+			const w11 = Math.imul(fx, fy);
+			const w10 = (fx << 8) - w11;
+			const w01 = (fy << 8) - w11;
+			const w00 = 65536 - w10 - w01 - w11;
+			out[o] = blend(data[p]!, data[p + channels]!, data[q]!, data[q + channels]!, w00, w10, w01, w11);
+			const p1 = p + 1;
+			const q1 = q + 1;
+			out[o + 1] = blend(
+				data[p1]!,
+				data[p1 + channels]!,
+				data[q1]!,
+				data[q1 + channels]!,
+				w00,
+				w10,
+				w01,
+				w11
+			);
+			const p2 = p + 2;
+			const q2 = q + 2;
+			out[o + 2] = blend(
+				data[p2]!,
+				data[p2 + channels]!,
+				data[q2]!,
+				data[q2 + channels]!,
+				w00,
+				w10,
+				w01,
+				w11
+			);
 		}
-		if (add) {
-			out[o]! += r;
-			out[o + 1]! += g;
-			out[o + 2]! += b;
-		} else {
-			out[o] = r;
-			out[o + 1] = g;
-			out[o + 2] = b;
+		return;
+	}
+	for (; o < end; o += 3, u += stepU, v += stepV, w += stepW) {
+		const sx = u / w - 0.5;
+		const sy = v / w - 0.5;
+		if (!(sx > -1 && sy > -1 && sx < sw && sy < sh)) {
+			out[o] = out[o + 1] = out[o + 2] = 255;
+			continue;
+		}
+		const cx = sx < 0 ? 0 : sx > sw - 1 ? sw - 1 : sx;
+		const cy = sy < 0 ? 0 : sy > sh - 1 ? sh - 1 : sy;
+		const x0 = cx | 0;
+		const y0 = cy | 0;
+		const fx = cx - x0;
+		const fy = cy - y0;
+		const p = y0 * stride + x0 * channels;
+		const right = x0 + 1 < sw ? channels : 0;
+		const q = y0 + 1 < sh ? p + stride : p;
+		for (let c = 0; c < 3; c++) {
+			const top = data[p + c]! + (data[p + right + c]! - data[p + c]!) * fx;
+			const bottom = data[q + c]! + (data[q + right + c]! - data[q + c]!) * fx;
+			out[o + c] = top + (bottom - top) * fy + 0.5;
 		}
 	}
 }

@@ -6,39 +6,41 @@ const CERTAIN = 0.42;
 /**
  * Drops ink with nothing dark near it, in place: ruling, squares and writing that shows through from the
  * back are all fainter than the page's own strokes, even where a threshold lets them pass. A faint
- * pixel stays where a certain one is within `reach`, so that strokes keep their thin ends.
+ * pixel stays where a certain one is within about `reach`, so that strokes keep their thin ends.
  *
  * @param ink 1 for ink, 0 for paper; changed
  * @returns the grey level from which ink counts as certain
  */
 export function dropFaint(ink: Uint8Array, { width, height, data }: Plane, reach: number): number {
 	const limit = 255 - CERTAIN * (255 - usualInk(ink, data));
-	// The distance to the last certain pixel, along rows and then along columns: a square of reach.
-	const near = new Uint8Array(ink.length);
+	// Cells of the grid with a certain pixel in them, and their neighbours: a reach of one to two cells.
+	const cell = Math.max(1, Math.round(0.7 * reach));
+	const columns = Math.ceil(width / cell) + 2;
+	const rows = Math.ceil(height / cell) + 2;
+	const certain = new Uint8Array(columns * rows);
 	for (let y = 0; y < height; y++) {
-		const row = y * width;
-		for (let x = 0, since = reach + 1; x < width; x++) {
-			since = ink[row + x] && data[row + x]! <= limit ? 0 : since + 1;
-			if (since <= reach) near[row + x] = 1;
-		}
-		for (let x = width - 1, since = reach + 1; x >= 0; x--) {
-			since = ink[row + x] && data[row + x]! <= limit ? 0 : since + 1;
-			if (since <= reach) near[row + x] = 1;
+		const row = (((y / cell) | 0) + 1) * columns + 1;
+		for (let x = 0, i = y * width; x < width; x++, i++) {
+			if (ink[i] !== 0 && data[i]! <= limit) certain[row + ((x / cell) | 0)] = 1;
 		}
 	}
-	const above = new Int32Array(width).fill(reach + 1);
-	const keep = new Uint8Array(ink.length);
-	for (let y = 0; y < height; y++) {
-		for (let x = 0, i = y * width; x < width; x++, i++) {
-			above[x] = near[i] ? 0 : above[x]! + 1;
-			if (above[x]! <= reach) keep[i] = 1;
-		}
+	const near = new Uint8Array(columns * rows);
+	for (let i = columns + 1; i < near.length - columns - 1; i++) {
+		near[i] =
+			certain[i - columns - 1]! |
+			certain[i - columns]! |
+			certain[i - columns + 1]! |
+			certain[i - 1]! |
+			certain[i]! |
+			certain[i + 1]! |
+			certain[i + columns - 1]! |
+			certain[i + columns]! |
+			certain[i + columns + 1]!;
 	}
-	above.fill(reach + 1);
-	for (let y = height - 1; y >= 0; y--) {
+	for (let y = 0; y < height; y++) {
+		const row = (((y / cell) | 0) + 1) * columns + 1;
 		for (let x = 0, i = y * width; x < width; x++, i++) {
-			above[x] = near[i] ? 0 : above[x]! + 1;
-			if (!keep[i] && above[x]! > reach) ink[i] = 0;
+			if (ink[i] !== 0 && near[row + ((x / cell) | 0)] === 0) ink[i] = 0;
 		}
 	}
 	return limit;

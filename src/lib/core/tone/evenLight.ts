@@ -1,55 +1,87 @@
-import { FROM_LINEAR, TO_LINEAR } from '../raster/linearLight';
-import type { FloatPlane, Picture } from '../raster/picture';
+import type { FloatPlane, Picture, Plane } from '../raster/picture';
 import type { PaperLight } from './paperLight';
 
 /** Bare paper comes out this bright in linear light: a little over white, so that its grain clips. */
 const PAPER_WHITE = 1.06;
 /** Paper darker than this holds no colour worth bringing back; limits the gain in black corners. */
 const LEAST_LIGHT = 24;
+/** The power law that sRGB follows for all but the darkest values (IEC 61966-2-1). */
+const GAMMA = 2.2;
+/** Gains are kept in steps of 1/4096. */
+const UNIT = 12;
 
-/**
- * Divides the lighting out of a page, in linear light and for each channel on its own, so that
- * shadows and colour casts go and the ink keeps its colour. Returns a new RGB picture of the same size.
- */
-export function evenLight(picture: Picture, light: PaperLight): Picture & { data: Uint8Array } {
-	const { width, height, channels, data } = picture;
-	const out = new Uint8Array(width * height * 3);
-	const gains = [light.red, light.green, light.blue].map(gainMap);
-	const { width: columns, height: rows } = light.red;
-	const rowGain = gains.map(() => new Float32Array(columns));
-	const scaleX = columns / width;
-	for (let y = 0; y < height; y++) {
-		const gy = Math.min(Math.max(((y + 0.5) * rows) / height - 0.5, 0), rows - 1);
-		const y0 = gy | 0;
-		const y1 = Math.min(y0 + 1, rows - 1);
-		const fy = gy - y0;
-		for (let c = 0; c < 3; c++) {
-			const gain = gains[c]!;
-			for (let x = 0; x < columns; x++) {
-				rowGain[c]![x] = gain[y0 * columns + x]! * (1 - fy) + gain[y1 * columns + x]! * fy;
-			}
-		}
-		const [red, green, blue] = rowGain as [Float32Array, Float32Array, Float32Array];
-		let p = y * width * channels;
-		let q = y * width * 3;
-		for (let x = 0; x < width; x++, p += channels, q += 3) {
-			const gx = Math.min(Math.max((x + 0.5) * scaleX - 0.5, 0), columns - 1);
-			const x0 = gx | 0;
-			const x1 = x0 + 1 < columns ? x0 + 1 : x0;
-			const fx = gx - x0;
-			out[q] = encode(TO_LINEAR[data[p]!]! * (red[x0]! + (red[x1]! - red[x0]!) * fx));
-			out[q + 1] = encode(TO_LINEAR[data[p + 1]!]! * (green[x0]! + (green[x1]! - green[x0]!) * fx));
-			out[q + 2] = encode(TO_LINEAR[data[p + 2]!]! * (blue[x0]! + (blue[x1]! - blue[x0]!) * fx));
-		}
-	}
-	return { width, height, channels: 3, data: out };
+export interface EvenPage extends Picture {
+	readonly data: Uint8Array;
+	/** The luma of the page, which falls out by the way. */
+	readonly grey: Plane;
 }
 
-function encode(linear: number): number {
-	const i = (linear * 4096) | 0;
-	return FROM_LINEAR[i > 4095 ? 4095 : i]!;
+/**
+ * Divides the lighting out of a page, for each channel on its own, so that shadows and colour casts go and
+ * the ink keeps its colour. The division is one of light: under a power law it is a multiplication of the
+ * encoded values by the power of the gain. Returns a new RGB picture of the same size.
+ */
+export function evenLight({ width, height, channels, data }: Picture, light: PaperLight): EvenPage {
+	const out = new Uint8Array(width * height * 3);
+	const grey = new Uint8Array(width * height);
+	const { width: columns, height: rows } = light.red;
+	const red = gainMap(light.red);
+	const green = gainMap(light.green);
+	const blue = gainMap(light.blue);
+	const rowRed = new Float32Array(columns);
+	const rowGreen = new Float32Array(columns);
+	const rowBlue = new Float32Array(columns);
+	const block = width / columns;
+	for (let y = 0; y < height; y++) {
+		interpolateRow(red, rowRed, y, height, rows);
+		interpolateRow(green, rowGreen, y, height, rows);
+		interpolateRow(blue, rowBlue, y, height, rows);
+		let p = y * width * channels;
+		let o = y * width;
+		let q = o * 3;
+		// From the middle of one block to the middle of the next, gains run in straight lines.
+		for (let b = -1; b < columns; b++) {
+			const from = b < 0 ? 0 : Math.ceil((b + 0.5) * block - 0.5);
+			const to = b === columns - 1 ? width : Math.ceil((b + 1.5) * block - 0.5);
+			const i = Math.max(b, 0);
+			const j = Math.min(b + 1, columns - 1);
+			const offset = from + 0.5 - (b + 0.5) * block;
+			const stepRed = ((rowRed[j]! - rowRed[i]!) / block) | 0;
+			const stepGreen = ((rowGreen[j]! - rowGreen[i]!) / block) | 0;
+			const stepBlue = ((rowBlue[j]! - rowBlue[i]!) / block) | 0;
+			let gainRed = (rowRed[i]! + offset * stepRed) | 0;
+			let gainGreen = (rowGreen[i]! + offset * stepGreen) | 0;
+			let gainBlue = (rowBlue[i]! + offset * stepBlue) | 0;
+			for (let x = from; x < to; x++, p += channels, q += 3, o++) {
+				let r = Math.imul(data[p]!, gainRed) >> UNIT;
+				let g = Math.imul(data[p + 1]!, gainGreen) >> UNIT;
+				let b = Math.imul(data[p + 2]!, gainBlue) >> UNIT;
+				if (r > 255) r = 255;
+				if (g > 255) g = 255;
+				if (b > 255) b = 255;
+				out[q] = r;
+				out[q + 1] = g;
+				out[q + 2] = b;
+				grey[o] = (Math.imul(19595, r) + Math.imul(38470, g) + Math.imul(7471, b) + 32768) >> 16;
+				gainRed += stepRed;
+				gainGreen += stepGreen;
+				gainBlue += stepBlue;
+			}
+		}
+	}
+	return { width, height, channels: 3, data: out, grey: { width, height, data: grey } };
+}
+
+function interpolateRow(map: Float32Array, row: Float32Array, y: number, height: number, rows: number): void {
+	const columns = row.length;
+	const at = Math.min(Math.max(((y + 0.5) * rows) / height - 0.5, 0), rows - 1);
+	const y0 = at | 0;
+	const y1 = Math.min(y0 + 1, rows - 1);
+	const f = at - y0;
+	for (let x = 0; x < columns; x++) row[x] = map[y0 * columns + x]! * (1 - f) + map[y1 * columns + x]! * f;
 }
 
 function gainMap({ data }: FloatPlane): Float32Array {
-	return data.map((v) => PAPER_WHITE / TO_LINEAR[Math.max(LEAST_LIGHT, Math.round(v))]!);
+	const white = 255 * PAPER_WHITE ** (1 / GAMMA) * (1 << UNIT);
+	return data.map((v) => white / Math.max(LEAST_LIGHT, v));
 }

@@ -1,7 +1,7 @@
 import { luma } from '../raster/luma';
 import type { Picture, Plane } from '../raster/picture';
 import { blackAndWhite } from './blackAndWhite';
-import { evenLight } from './evenLight';
+import { evenLight, type EvenPage } from './evenLight';
 import { inkCurve } from './inkCurve';
 import { paperLight } from './paperLight';
 import type { Tone } from './tone';
@@ -16,16 +16,12 @@ export type FinishedPage =
  *
  * @param page flattened and upright
  * @param dotsPerInch resolution of the page
- * @param even the same page with even light and its luma, when the caller has them already
+ * @param even the same page with even light, when the caller has it already
  */
-export function finish(
-	page: Picture,
-	tone: Tone,
-	dotsPerInch: number,
-	even?: { readonly picture: Picture; readonly grey: Plane }
-): FinishedPage {
-	const base = tone.evenLight ? (even?.picture ?? evenLight(page, paperLight(page))) : page;
-	const grey = () => (tone.evenLight && even ? even.grey : luma(base));
+export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: EvenPage): FinishedPage {
+	const lit = tone.evenLight ? (even ?? evenLight(page, paperLight(page))) : null;
+	const base = lit ?? page;
+	const grey = () => lit?.grey ?? luma(page);
 	switch (tone.name) {
 		case 'colour': {
 			const out = new Uint8Array(base.width * base.height * 3);

@@ -5,6 +5,7 @@ import type { Page } from '../src/lib/core/packet/packet';
 import { usualTone } from '../src/lib/core/tone/usualTone';
 import { openSource } from '../src/lib/server/codec/source';
 import { SourceError } from '../src/lib/server/codec/sourceError';
+import { filesIn } from './files';
 import { preparePicture } from './pages';
 import { readRules } from './rules';
 
@@ -19,8 +20,17 @@ export async function inspect(args: string[]): Promise<number> {
 	const rules = values.rules ? await readRules(values.rules) : null;
 	const tone = usualTone(rules ?? {});
 	let code = 0;
-	for (const path of positionals) {
-		const source = basename(path);
+	for (const argument of positionals) {
+		for (const { path, source, problem } of await inputs(argument)) {
+			const fine = problem === null && (await one(path, source));
+			if (problem !== null) fail(source, problem);
+			if (!fine) code = 1;
+		}
+	}
+	return code;
+
+	/** Inspects one file; false when it cannot be used, which has been said then. */
+	async function one(path: string, source: string): Promise<boolean> {
 		try {
 			const contents = await openSource(path);
 			for (let index = 0; index < contents.pictures; index++) {
@@ -59,13 +69,25 @@ export async function inspect(args: string[]): Promise<number> {
 				});
 			}
 		} catch (error) {
-			const problem = sentenceFor(error, path);
-			print({ source, error: problem });
-			process.stderr.write(`${source}: ${problem}\n`);
-			code = 1;
+			fail(source, sentenceFor(error, path));
+			return false;
 		}
+		return true;
 	}
-	return code;
+}
+
+function fail(source: string, problem: string): void {
+	print({ source, error: problem });
+	process.stderr.write(`${source}: ${problem}\n`);
+}
+
+/** The files that an argument stands for, or why it stands for none. */
+async function inputs(argument: string): Promise<{ path: string; source: string; problem: string | null }[]> {
+	try {
+		return (await filesIn(argument)).map(({ path, name }) => ({ path, source: name, problem: null }));
+	} catch (error) {
+		return [{ path: argument, source: basename(argument), problem: sentenceFor(error, argument) }];
+	}
 }
 
 export function sentenceFor(error: unknown, path: string): string {

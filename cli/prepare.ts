@@ -15,6 +15,7 @@ import { usualTone } from '../src/lib/core/tone/usualTone';
 import { encodePage, type PageImage } from '../src/lib/server/codec/encode';
 import { makePdf } from '../src/lib/server/codec/pdfOut';
 import { openSource } from '../src/lib/server/codec/source';
+import { filesIn, type InputFile } from './files';
 import { sentenceFor } from './inspect';
 import { preparePicture, type CliPage } from './pages';
 import { readRules } from './rules';
@@ -109,14 +110,22 @@ async function preparePages(
 	rules: Awaited<ReturnType<typeof readRules>>
 ): Promise<Prepared[]> {
 	const pages: Prepared[] = [];
-	const sorted = [...paths].sort((a, b) => byName(basename(a), basename(b)));
-	for (const [i, path] of sorted.entries()) {
+	const files: InputFile[] = [];
+	for (const path of paths) {
+		try {
+			files.push(...(await filesIn(path)));
+		} catch (error) {
+			throw new Error(`${basename(path)}: ${sentenceFor(error, path)}`);
+		}
+	}
+	files.sort((a, b) => byName(a.name, b.name));
+	for (const [i, { path, name }] of files.entries()) {
 		try {
 			const contents = await openSource(path);
 			for (let index = 0; index < contents.pictures; index++) {
 				const page: Page = {
 					id: `${i}-${index}`,
-					source: basename(path),
+					source: name,
 					sourcePage: index,
 					corners: null,
 					turn: null,
@@ -132,7 +141,7 @@ async function preparePages(
 				pages.push({ ...rest, page, image: await encodePage(finished) });
 			}
 		} catch (error) {
-			throw new Error(`${basename(path)}: ${sentenceFor(error, path)}`);
+			throw new Error(`${name}: ${sentenceFor(error, path)}`);
 		}
 	}
 	return pages;

@@ -14,8 +14,8 @@ export interface Candidate {
 	readonly score: number;
 }
 
-/** What a stretch of side along the border of the picture, or beyond it, counts as. */
-const UNSEEN = 0.34;
+/** What a stretch of side beyond the border of the picture counts as: what is seen of the side speaks for it. */
+const UNSEEN = 0.8;
 /** A normalised gradient this strong is an edge without doubt. */
 const CERTAIN_EDGE = 1.6;
 /** Sheets smaller than this fraction of the picture are not looked for. */
@@ -32,6 +32,8 @@ const FULL_STEP = 14;
 const STEP_WEIGHT = 0.22;
 /** What it costs a hypothesis that the picture's border takes the place of a side. */
 const BORDER_LOSS = 0.13;
+/** Numbers kept of each side: support, step and overrun. */
+const MEASURES = 3;
 /** Hypotheses held while the others are tried. */
 const KEPT = 40;
 
@@ -113,16 +115,16 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 			for (let r = 0; r < rights; r++) {
 				const b = topRight[t]![r];
 				if (!b || b[0] <= a[0]) continue;
-				const top = ((t * lefts + l) * rights + r) * 3;
+				const top = ((t * lefts + l) * rights + r) * MEASURES;
 				for (let bo = 0; bo < bottoms; bo++) {
 					const c = bottomRight[bo]![r];
 					const d = bottomLeft[bo]![l];
 					if (!c || !d || c[1] <= b[1] || d[1] <= a[1] || c[0] <= d[0]) continue;
 					const area = ((c[0] - a[0]) * (d[1] - b[1]) - (d[0] - b[0]) * (c[1] - a[1])) / 2;
 					if (area < LEAST_AREA * whole) continue;
-					const right = ((r * profiles.top.length + t) * bottoms + bo) * 3;
-					const bottom = ((bo * lefts + l) * rights + r) * 3;
-					const left = ((l * profiles.top.length + t) * bottoms + bo) * 3;
+					const right = ((r * profiles.top.length + t) * bottoms + bo) * MEASURES;
+					const bottom = ((bo * lefts + l) * rights + r) * MEASURES;
+					const left = ((l * profiles.top.length + t) * bottoms + bo) * MEASURES;
 					const supportTop = measures.top[top]!;
 					const supportRight = measures.right[right]!;
 					const supportBottom = measures.bottom[bottom]!;
@@ -190,7 +192,7 @@ function transposed(crossings: Crossings, columns: number): Crossings {
 
 /**
  * Support, step and overrun of every line of one family between every pair of corners that the two
- * neighbouring families make on it: `lines x starts x ends x 3`. Computed once for each, not once for each
+ * neighbouring families make on it: `lines x starts x ends x MEASURES`. Computed once for each, not once for each
  * of the quadrilaterals that share it.
  */
 function measureSides(
@@ -200,14 +202,14 @@ function measureSides(
 	startCount: number,
 	endCount: number
 ): Float32Array {
-	const out = new Float32Array(family.length * startCount * endCount * 3);
+	const out = new Float32Array(family.length * startCount * endCount * MEASURES);
 	family.forEach((line, i) => {
 		for (let s = 0; s < startCount; s++) {
 			const start = starts[i]![s];
 			if (!start) continue;
 			for (let e = 0; e < endCount; e++) {
 				const end = ends[i]![e];
-				if (end) measureSide(line, start, end, out, ((i * startCount + s) * endCount + e) * 3);
+				if (end) measureSide(line, start, end, out, ((i * startCount + s) * endCount + e) * MEASURES);
 			}
 		}
 	});

@@ -4,6 +4,7 @@ import { bestQuadrilaterals, type Candidate } from './bestQuadrilateral';
 import { edgeMap, type EdgeMap } from './edgeMap';
 import { orderCorners, wholePicture, type Point, type Quadrilateral } from './geometry';
 import { refineSides } from './refineSides';
+import { sheetOnTop } from './sheetOnTop';
 import { sideLines, type Side } from './sideLines';
 
 /** Where the sheet lies in a picture. */
@@ -52,7 +53,10 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 	const sy = height / small.height;
 	const step = Math.max(1, Math.max(width, height) / REFINE_SIZE);
 	const fixed = SIDES.map((s) => best.sides[s].border);
-	const start = best.corners.map(([x, y]): Point => [x * sx, y * sy]) as unknown as Quadrilateral;
+	const start = sheetOnTop(edges, best.corners).map(([x, y]): Point => [
+		x * sx,
+		y * sy
+	]) as unknown as Quadrilateral;
 	const corners = refineSides(picture, start, Math.max(4, (3.2 * Math.max(sx, sy)) / step), step, fixed);
 	return {
 		corners: orderCorners(corners),

@@ -1,9 +1,11 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import fc from 'fast-check';
+import { strFromU8, strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { encodePage, group4 } from './encode';
@@ -11,6 +13,10 @@ import { makePdf } from './pdfOut';
 import { typeOf } from './sniff';
 import { decodeSource, openSource } from './source';
 import { SourceError } from './sourceError';
+import { unpackZip } from './zipIn';
+
+/** A page in HEIC, as phones make it; encoders of it are rare, so one picture is kept. */
+const HEIC = readFileSync('tests/support/page.heic');
 
 const folder = mkdtempSync(join(tmpdir(), 'membrana-codec-'));
 const file = (name: string, bytes: Uint8Array | string) => {
@@ -64,6 +70,48 @@ describe('sources that can be used', () => {
 		}
 	});
 
+	it('a TIFF of several pages, each with its own picture', async () => {
+		const pages = [
+			await noise(120, 90).png().toBuffer(),
+			await sharp({ create: { width: 120, height: 90, channels: 3, background: '#00f' } })
+				.png()
+				.toBuffer()
+		];
+		const bytes = await sharp(pages, { join: { animated: true } })
+			.tiff()
+			.toBuffer();
+		const path = file('two.tif', bytes);
+		expect(await openSource(path)).toMatchObject({ type: 'tiff', pictures: 2 });
+		const second = await decodeSource(path, 'tiff', 1);
+		expect([second.width, second.height, ...second.data.subarray(0, 3)]).toEqual([120, 90, 0, 0, 255]);
+	});
+
+	it('HEIC', async () => {
+		const path = file('phone.heic', HEIC);
+		expect(await openSource(path)).toMatchObject({ type: 'heic', pictures: 1 });
+		const { width, height, channels, data } = await decodeSource(path, 'heic', 0);
+		expect([width, height]).toEqual([600, 800]);
+		// Paper in the middle, wood at the rim.
+		const light = (x: number, y: number) => data[(y * width + x) * channels + 2]!;
+		expect(light(300, 500)).toBeGreaterThan(2 * light(10, 10));
+	});
+
+	it('a ZIP, file by file in the order of their names, without the litter of other programs', async () => {
+		const zip = zipSync({
+			'pages/scan 10.jpg': strToU8('ten'),
+			'pages/scan 9.jpg': strToU8('nine'),
+			'__MACOSX/pages/._scan 9.jpg': strToU8('litter'),
+			'../../escape.jpg': strToU8('out')
+		});
+		const path = file('all.zip', zip);
+		expect(await openSource(path)).toEqual({ type: 'zip', pictures: 0, takenAt: null });
+		const into = join(folder, 'unpacked');
+		const files = await unpackZip(path, into);
+		expect(files.map((f) => f.name)).toEqual(['escape.jpg', 'scan 9.jpg', 'scan 10.jpg']);
+		expect(files.every((f) => f.path.startsWith(join(into, '/')))).toBe(true);
+		expect(files.map((f) => strFromU8(readFileSync(f.path)))).toEqual(['out', 'nine', 'ten']);
+	});
+
 	it('a PDF, page by page, whatever its name', async () => {
 		const image = await encodePage({ tone: 'black-and-white', plane: barPlane(400, 560) });
 		const bytes = await makePdf({
@@ -94,7 +142,21 @@ describe('sources that cannot be used', () => {
 		expect(await refusal(file('dot.png', await noise(1, 1).png().toBuffer()))).toContain('only 1 x 1');
 		expect(await refusal(file('broken.pdf', '%PDF-1.7\nnothing'))).toContain('damaged');
 		expect(await refusal(file('a.heic', Buffer.from('0000001c6674797068656963', 'hex')))).toContain('HEIC');
-		expect(await refusal(file('a.zip', Buffer.from('504b0304', 'hex')))).toContain('ZIP');
+		const unpack = (bytes: Uint8Array) =>
+			unpackZip(file('a.zip', bytes), join(folder, randomUUID())).then(
+				() => 'no refusal',
+				(error: unknown) => (error instanceof SourceError ? error.message : String(error))
+			);
+		expect(await unpack(Buffer.from('504b0304', 'hex'))).toContain('damaged');
+		expect(await unpack(zipSync({ 'inner.zip': zipSync({ a: Uint8Array.of(1) }) }))).toContain('another one');
+		expect(await unpack(zipSync({ '[Content_Types].xml': Uint8Array.of(1) }))).toContain('office file');
+		const many = Object.fromEntries(Array.from({ length: 201 }, (_, i) => [`${i}.jpg`, Uint8Array.of(1)]));
+		expect(await unpack(zipSync(many))).toContain('more than 200 files');
+		// A file that unpacks to far more than it takes: refused by what it says of itself, before unpacking.
+		const bomb = zipSync({ 'a.png': new Uint8Array(1000) });
+		const header = Buffer.from(bomb).indexOf('PK\x01\x02', 'latin1');
+		new DataView(bomb.buffer, bomb.byteOffset).setUint32(header + 24, 2_000_000_000, true);
+		expect(await unpack(bomb)).toContain('unpacks to more than');
 	});
 
 	it('a picture of 30,000 x 30,000 is refused before it is decoded', async () => {
@@ -118,7 +180,7 @@ describe('sources that cannot be used', () => {
 		fc.assert(
 			fc.property(fc.uint8Array({ maxLength: 64 }), (bytes) => {
 				try {
-					expect(['jpeg', 'png', 'webp', 'pdf']).toContain(typeOf(Buffer.from(bytes)));
+					expect(['jpeg', 'png', 'webp', 'tiff', 'heic', 'pdf', 'zip']).toContain(typeOf(Buffer.from(bytes)));
 				} catch (error) {
 					expect(error).toBeInstanceOf(SourceError);
 				}
@@ -131,6 +193,9 @@ describe('sources that cannot be used', () => {
 			jpg: await noise(120, 90).jpeg().toBuffer(),
 			png: await noise(120, 90).png().toBuffer(),
 			webp: await noise(120, 90).webp().toBuffer(),
+			tif: await noise(120, 90).tiff().toBuffer(),
+			heic: HEIC,
+			zip: Buffer.from(zipSync({ 'a.jpg': await noise(60, 60).jpeg().toBuffer() })),
 			pdf: Buffer.from(await (await PDFDocument.create()).save())
 		};
 		const damage = fc.record({
@@ -149,13 +214,17 @@ describe('sources that cannot be used', () => {
 				const path = file(`damaged-${n++}.${kind}`, bytes);
 				try {
 					const contents = await openSource(path);
+					if (contents.type === 'zip') {
+						expect(await unpackZip(path, join(folder, randomUUID()))).toHaveLength(1);
+						return;
+					}
 					const picture = await decodeSource(path, contents.type, 0);
 					expect(picture.data.length).toBe(picture.width * picture.height * picture.channels);
 				} catch (error) {
 					expect(error).toBeInstanceOf(SourceError);
 				}
 			}),
-			{ numRuns: 120 }
+			{ numRuns: 200 }
 		);
 	});
 });

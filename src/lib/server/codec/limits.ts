@@ -6,6 +6,8 @@ export const LIMITS = {
 	pixels: 120_000_000,
 	/** Shorter side of a picture, in pixels: under this there is nothing to read. */
 	side: 50,
-	/** Pages of one PDF. */
-	pages: 200
+	/** Pages of one PDF or TIFF, and files in one ZIP. */
+	pages: 200,
+	/** Bytes that a ZIP may unpack to. */
+	unpacked: 600_000_000
 } as const;

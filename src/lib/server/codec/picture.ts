@@ -12,9 +12,11 @@ export interface PictureHeader {
 	readonly height: number;
 	/** When it was taken, ISO 8601 without zone, as the camera wrote it. */
 	readonly takenAt: string | null;
+	/** Pictures in the file; only a TIFF holds more than one. */
+	readonly pages: number;
 }
 
-/** Size and time of a JPEG, PNG or WebP, as displayed. @throws SourceError when it cannot be used */
+/** Size and time of a JPEG, PNG, WebP or TIFF, as displayed. @throws SourceError when it cannot be used */
 export async function readHeader(path: string): Promise<PictureHeader> {
 	let metadata: Metadata;
 	try {
@@ -22,7 +24,12 @@ export async function readHeader(path: string): Promise<PictureHeader> {
 	} catch {
 		throw new SourceError('This picture is damaged: not even its size can be read. Copy it again.');
 	}
-	const { width, height, orientation = 1 } = metadata;
+	const { width, height, orientation = 1, pages = 1 } = metadata;
+	if (pages > LIMITS.pages) {
+		throw new SourceError(
+			`This file holds ${pages} pictures; at most ${LIMITS.pages} can be taken in at once. Save the ones you need.`
+		);
+	}
 	if (width * height > LIMITS.pixels) {
 		throw new SourceError(
 			`This picture has ${width} x ${height} pixels; at most ${LIMITS.pixels / 1e6} million can be handled. Make it smaller.`
@@ -37,16 +44,18 @@ export async function readHeader(path: string): Promise<PictureHeader> {
 	return {
 		width: turned ? height : width,
 		height: turned ? width : height,
-		takenAt: takenAt(metadata.exif)
+		takenAt: takenAt(metadata.exif),
+		pages
 	};
 }
 
-/** Decodes a JPEG, PNG or WebP with its orientation applied, on white. @throws SourceError */
-export async function decodePicture(path: string): Promise<Picture> {
+/** Decodes a JPEG, PNG, WebP or a page of a TIFF with its orientation applied, on white. @throws SourceError */
+export async function decodePicture(path: string, page = 0): Promise<Picture> {
 	try {
 		const { data, info } = await sharp(path, {
 			limitInputPixels: LIMITS.pixels,
-			failOn: 'truncated'
+			failOn: 'truncated',
+			page
 		})
 			.rotate()
 			.flatten({ background: '#ffffff' })

@@ -1,7 +1,7 @@
 import { open } from 'node:fs/promises';
 import { SourceError } from './sourceError';
 
-export type SourceType = 'jpeg' | 'png' | 'webp' | 'pdf';
+export type SourceType = 'jpeg' | 'png' | 'webp' | 'tiff' | 'heic' | 'pdf' | 'zip';
 
 const HEAD = 1024;
 
@@ -20,26 +20,26 @@ export async function sniff(path: string): Promise<SourceType> {
 	}
 }
 
+/** @throws SourceError with what to do about it */
 export function typeOf(head: Buffer): SourceType {
 	if (head.length === 0) throw new SourceError('This file is empty. Copy or export it again.');
+	const type = sniffBytes(head);
+	if (type) return type;
+	throw new SourceError(
+		'This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP, TIFF, HEIC, PDF or a ZIP of these.'
+	);
+}
+
+/** What a file is by its first bytes, or null. */
+export function sniffBytes(head: Buffer): SourceType | null {
 	if (head[0] === 0xff && head[1] === 0xd8 && head[2] === 0xff) return 'jpeg';
 	if (head.subarray(0, 8).equals(Buffer.from('89504e470d0a1a0a', 'hex'))) return 'png';
 	const ascii = head.toString('latin1');
 	if (ascii.startsWith('RIFF') && ascii.slice(8, 12) === 'WEBP') return 'webp';
 	// ISO 32000 lets a PDF begin within the first 1024 bytes.
 	if (ascii.includes('%PDF-')) return 'pdf';
-	if (/^ftyp(hei|mif|avif)/.test(ascii.slice(4, 12))) {
-		throw new SourceError(
-			'This is a HEIC picture, which cannot be read yet. Send it from the phone as JPEG ("most compatible").'
-		);
-	}
-	if (ascii.startsWith('II*\0') || ascii.startsWith('MM\0*')) {
-		throw new SourceError('This is a TIFF picture, which cannot be read yet. Save it as JPEG, PNG or PDF.');
-	}
-	if (ascii.startsWith('PK\x03\x04')) {
-		throw new SourceError('This is a ZIP or office file. Bring in its pictures, or save it as PDF.');
-	}
-	throw new SourceError(
-		'This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP or PDF.'
-	);
+	if (/^ftyp(heic|heix|hevc|hevx|mif1|msf1)/.test(ascii.slice(4, 12))) return 'heic';
+	if (ascii.startsWith('II*\0') || ascii.startsWith('MM\0*')) return 'tiff';
+	if (ascii.startsWith('PK\x03\x04')) return 'zip';
+	return null;
 }

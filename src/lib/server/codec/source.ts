@@ -24,11 +24,26 @@ export async function openSource(path: string): Promise<SourceContents> {
 		const { countPdfPages } = await import('./pdfIn');
 		return { type, pictures: await countPdfPages(path), takenAt: null };
 	}
-	const { takenAt } = await readHeader(path);
-	return { type, pictures: 1, takenAt };
+	// A ZIP holds files, not pictures: those are taken in one by one.
+	if (type === 'zip') return { type, pictures: 0, takenAt: null };
+	if (type === 'heic') {
+		await (await import('./heicIn')).checkHeic(path);
+		return { type, pictures: 1, takenAt: null };
+	}
+	const { takenAt, pages } = await readHeader(path);
+	return { type, pictures: type === 'tiff' ? pages : 1, takenAt };
 }
 
 /** Decodes one picture of a source, as displayed. @throws SourceError */
 export async function decodeSource(path: string, type: SourceType, index: number): Promise<Picture> {
-	return type === 'pdf' ? (await import('./pdfIn')).drawPdfPage(path, index) : decodePicture(path);
+	switch (type) {
+		case 'pdf':
+			return (await import('./pdfIn')).drawPdfPage(path, index);
+		case 'heic':
+			return (await import('./heicIn')).decodeHeicPicture(path);
+		case 'zip':
+			throw new SourceError('A ZIP is no picture.');
+		default:
+			return decodePicture(path, type === 'tiff' ? index : 0);
+	}
 }

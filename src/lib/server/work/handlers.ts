@@ -23,6 +23,7 @@ import { personById } from '../store/people';
 import { addPrepared } from '../store/prepared';
 import {
 	acceptSource,
+	addSource,
 	pictureAt,
 	refuseSource,
 	setPictureFacts,
@@ -57,6 +58,7 @@ async function takeIn(house: House, sourceId: string): Promise<void> {
 		packetChanged(source.packetId);
 		return;
 	}
+	if (contents.type === 'zip') return takeInZip(house, source);
 	await acceptSource(db, source.id, contents);
 	const replaced = source.replaces === null ? null : await replacedPage(db, source, source.replaces);
 	const others = await sourcesOf(db, source.packetId);
@@ -67,6 +69,40 @@ async function takeIn(house: House, sourceId: string): Promise<void> {
 	});
 	packetChanged(source.packetId);
 	await house.ensurePrepared(source.packetId);
+}
+
+/** Every file of a ZIP becomes a source of its own, in the ZIP's place; the ZIP itself is kept as it came. */
+async function takeInZip(house: House, zip: SourceRow): Promise<void> {
+	const { db, vault, pool, derived, queue } = house;
+	const folder = join(derived, `unpacked-${zip.id}`);
+	try {
+		const unpacked = await pool.run('unpack', { path: vault.pathOf(zip.sha256), folder });
+		if (!unpacked.ok) {
+			await refuseSource(db, zip.id, unpacked.problem);
+			packetChanged(zip.packetId);
+			return;
+		}
+		for (const [i, file] of unpacked.files.entries()) {
+			const kept = await vault.put(file.path);
+			const { id } = await addSource(db, {
+				...kept,
+				packetId: zip.packetId,
+				uploadId: `${zip.id}/${i}`,
+				name: file.name,
+				batch: zip.batch,
+				place: zip.place + (i + 1) / (unpacked.files.length + 2),
+				afterPage: zip.afterPage,
+				replaces: i === 0 ? zip.replaces : null,
+				broughtBy: zip.broughtBy,
+				phoneLinkId: zip.phoneLinkId
+			});
+			await queue.add('take-in', { sourceId: id });
+		}
+		await acceptSource(db, zip.id, { type: 'zip', pictures: 0, takenAt: null });
+	} finally {
+		await rm(folder, { recursive: true, force: true });
+	}
+	packetChanged(zip.packetId);
 }
 
 /**

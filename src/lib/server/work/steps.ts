@@ -14,6 +14,7 @@ import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodeSource, openSource, type SourceContents } from '../codec/source';
 import { SourceError } from '../codec/sourceError';
+import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { readTurn } from '../reader/readTurn';
 import type { PreparedPaths } from './derived';
 
@@ -35,6 +36,17 @@ async function outcome<T extends object>(work: () => Promise<T>): Promise<Outcom
 /** Takes a source in: what it is and how many pictures it holds. */
 export function takeIn({ path }: { path: string }): Promise<Outcome<SourceContents>> {
 	return outcome(() => openSource(path));
+}
+
+/** Unpacks a ZIP into a folder. */
+export function unpack({
+	path,
+	folder
+}: {
+	path: string;
+	folder: string;
+}): Promise<Outcome<{ files: Unpacked[] }>> {
+	return outcome(async () => ({ files: await unpackZip(path, folder) }));
 }
 
 export interface PrepareInput {

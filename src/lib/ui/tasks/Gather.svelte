@@ -42,7 +42,7 @@
 	const MARKS = { waiting: 'clear', ready: 'clear', refused: 'blocks', repeat: 'look' } as const;
 
 	/** Files the server has, and those it refused. */
-	const pagesOf = (source: string) => {
+	const pagesOf = (source: string, name: string) => {
 		const positions = store.packet.strip.flatMap((id, i) =>
 			store.packet.pages[id]?.source === source ? [i + 1] : []
 		);
@@ -55,7 +55,8 @@
 					: '',
 			aside > 0 ? `${aside} set aside` : ''
 		];
-		return parts.filter(Boolean).join(', ') || 'being looked at';
+		const said = parts.filter(Boolean).join(', ');
+		return said || (name.toLowerCase().endsWith('.zip') ? 'its files stand below' : 'being looked at');
 	};
 
 	function take(files: FileList | null | undefined): void {
@@ -113,7 +114,7 @@
 			bind:this={input}
 			type="file"
 			multiple
-			accept="image/jpeg,image/png,image/webp,application/pdf,.jpg,.jpeg,.png,.webp,.pdf"
+			accept="image/jpeg,image/png,image/webp,image/tiff,image/heic,application/pdf,application/zip,.jpg,.jpeg,.png,.webp,.tif,.tiff,.heic,.pdf,.zip"
 			class="out-of-sight"
 			aria-label="Choose files"
 			tabindex="-1"
@@ -142,7 +143,8 @@
 			</label>
 		{/if}
 		<p class="small">
-			JPEG, PNG, WebP and PDF, up to 200 MB each. Originals are kept exactly as they are.
+			JPEG, PNG, WebP, TIFF, HEIC, PDF and ZIPs of these, up to 200 MB each. Originals are kept exactly as
+			they are.
 			{#if route.data.demo}
 				<button class="textual" disabled={fetching} onclick={demoPictures}
 					>Use the five demo photographs</button
@@ -201,7 +203,7 @@
 						<LevelMark level={MARKS[source.state]} />
 						<span class="name">{source.name}</span>
 						<span class="state">
-							{source.problem ?? `${formatBytes(source.bytes)}, ${pagesOf(source.id)}`}
+							{source.problem ?? `${formatBytes(source.bytes)}, ${pagesOf(source.id, source.name)}`}
 						</span>
 					</li>
 				{/each}

@@ -27,3 +27,6 @@ create table phone_link (
 create index phone_link_packet on phone_link (packet_id);
 alter table source add column phone_link_id uuid references phone_link on delete set null;
 alter table source add column brought_by uuid references person;
+
+-- A file out of a ZIP has its place between the ZIP and the next file.
+alter table source alter column place type float8;

@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { Random } from '../../demo/generator/random';
 import { blankPicture } from '../../src/lib/core/raster/picture';
@@ -162,6 +163,35 @@ it('a file that is there already is said to be there, and one can be placed and 
 	// The old picture comes back with an undo.
 	await tobias.send(`/api/packets/${packet}/changes`, { kind: 'undo', base: swapped.version });
 	expect(names(await until((v) => !names(v).includes('d.jpg')))).toEqual(['a.jpg', 'c.jpg', 'b.jpg']);
+}, 60_000);
+
+it('a ZIP becomes its files, in its place, and is kept itself', async () => {
+	const tobias = await Client.signIn(app.address, 'tobias');
+	const packet = await tobias.openPacket(assignment);
+	const [, , , , e, f] = (await pictures()) as Buffer[];
+	const zip = Buffer.from(
+		zipSync({
+			'in/z 10.jpg': new Uint8Array(e!),
+			'in/z 2.jpg': new Uint8Array(f!),
+			'in/notes.txt': strToU8('hello')
+		})
+	);
+	const before = (await tobias.json<PacketView>(`/api/packets/${packet}`)).packet.strip.length;
+	const path = await tobias.beginUpload(packet, 'all.zip', zip.length, { key: 'kz', batch: '9', place: '0' });
+	await tobias.continueUpload(path, zip, 0);
+	let view!: PacketView;
+	for (let i = 0; i < 200; i++) {
+		view = await tobias.json<PacketView>(`/api/packets/${packet}`);
+		if (view.sources.every((s) => s.state !== 'waiting') && view.packet.strip.length === before + 2) break;
+		await pause(100);
+	}
+	const nameOf = new Map(view.sources.map((s) => [s.id, s.name]));
+	expect(view.packet.strip.slice(-2).map((id) => nameOf.get(view.packet.pages[id]!.source))).toEqual([
+		'z 2.jpg',
+		'z 10.jpg'
+	]);
+	expect(view.sources.find((s) => s.name === 'all.zip')).toMatchObject({ state: 'ready' });
+	expect(view.sources.find((s) => s.name === 'notes.txt')).toMatchObject({ state: 'refused' });
 }, 60_000);
 
 it('an edit sent twice under one key is carried out once', async () => {

@@ -208,6 +208,46 @@ describe('findOutline', () => {
 		expect(findOutline(picture).cutOff).toEqual(['bottom']);
 	});
 
+	it.each(['top', 'right', 'bottom', 'left'] as const)(
+		'names the cut-off side, wherever it is: %s',
+		(side) => {
+			const shift = { top: [0, -0.2], right: [0.22, 0], bottom: [0, 0.2], left: [-0.22, 0] } as const;
+			for (const desk of ['wood', 'white', 'cloth'] as const) {
+				const page = testPage(4, { ruling: 'ruled', scale: 5 });
+				const spec = { desk, size: [600, 800], fill: 0.82, slant: 2, shift: shift[side] } as const;
+				const found = findOutline(testPhotograph(page, spec).picture);
+				expect([desk, found.kind, found.cutOff.includes(side)]).toEqual([desk, 'sheet', true]);
+			}
+		}
+	);
+
+	it('takes the sheet on top, not the one under it that shows a strip', () => {
+		const overlaps = [21, 22, 23, 24, 25, 26].map((seed) => {
+			const page = testPage(seed, { scale: 5 });
+			const { picture, corners } = testPhotograph(page, {
+				seed,
+				size: [900, 1200],
+				desk: 'white',
+				fill: 0.75,
+				underneath: true
+			});
+			return overlap(findOutline(picture).corners, corners);
+		});
+		expect(overlaps.reduce((a, b) => a + b) / overlaps.length).toBeGreaterThan(0.985);
+	});
+
+	it('does not take ruling for a sheet on top', () => {
+		for (const ruling of ['ruled', 'squared'] as const) {
+			for (const seed of [31, 32]) {
+				const { picture, corners } = testPhotograph(testPage(seed, { ruling, scale: 5 }), {
+					seed,
+					size: [900, 1200]
+				});
+				expect(overlap(findOutline(picture).corners, corners)).toBeGreaterThan(0.99);
+			}
+		}
+	});
+
 	it('takes a scan as it is', () => {
 		const { picture } = testPage(6, { ruling: 'ruled' });
 		const found = findOutline(picture);

@@ -78,7 +78,7 @@ describe('sources that can be used', () => {
 				.toBuffer()
 		];
 		const bytes = await sharp(pages, { join: { animated: true } })
-			.tiff()
+			.tiff({ compression: 'lzw' })
 			.toBuffer();
 		const path = file('two.tif', bytes);
 		expect(await openSource(path)).toMatchObject({ type: 'tiff', pictures: 2 });

@@ -112,7 +112,13 @@ export class PacketStore {
 	image(page: string, kind: 'thumb' | 'view' | 'source'): string | null {
 		const known = this.view.pages[page];
 		if (!known) return null;
-		if (kind === 'source') return known.picture ? `/api/packets/${this.view.id}/pages/${page}/source` : null;
+		if (kind === 'source') {
+			// Another picture may have taken its place: then the address is another.
+			const { source, sourcePage } = this.packet.pages[page]!;
+			return known.picture
+				? `/api/packets/${this.view.id}/pages/${page}/source?of=${source}-${sourcePage}`
+				: null;
+		}
 		return known.prepared ? `/api/packets/${this.view.id}/pages/${page}/${kind}?key=${known.key}` : null;
 	}
 

@@ -7,10 +7,17 @@
 	import { PagePreview, type Preview } from '$lib/workers/pagePreview';
 	import OutlineEditor from '../page/OutlineEditor.svelte';
 	import PageCanvas from '../page/PageCanvas.svelte';
-	import { usePacket } from '../packet/context';
+	import { page as route } from '$app/state';
+	import Camera from '../camera/Camera.svelte';
+	import { openStandIn } from '../camera/standIn';
+	import { usePacket, useUploads } from '../packet/context';
 	import NoPage from './NoPage.svelte';
 
 	const store = usePacket();
+	const uploads = useUploads();
+	/** The page that is being photographed again. */
+	let again = $state<string | null>(null);
+	let input: HTMLInputElement | undefined = $state();
 	const previews = new PagePreview();
 	onDestroy(() => previews.close());
 
@@ -132,6 +139,21 @@
 					})}>As found</button
 			>
 			<button class="quiet" disabled={!position} onclick={setAside}>Set aside</button>
+			<button class="quiet" onclick={() => (again = page.id)}>Photograph again</button>
+			<button class="quiet" onclick={() => input?.click()}>Another picture here</button>
+			<input
+				bind:this={input}
+				type="file"
+				class="out-of-sight"
+				aria-label="Another picture in its place"
+				tabindex="-1"
+				accept="image/*,application/pdf,.heic,.tif,.tiff"
+				onchange={(e) => {
+					const files = e.currentTarget.files;
+					if (files?.length) uploads.add(files, { replaces: page.id });
+					e.currentTarget.value = '';
+				}}
+			/>
 			<p>Drag a corner, a side or the whole sheet. With the keyboard: Tab to a corner, arrow keys move it.</p>
 		</div>
 	</div>
@@ -139,6 +161,15 @@
 	<NoPage title="Looking at the picture" text="The sheet is being found; this takes a second or two." busy />
 {:else}
 	<NoPage />
+{/if}
+
+{#if again}
+	<Camera
+		{uploads}
+		standIn={route.data.demo ? openStandIn : null}
+		retake={again}
+		onclose={() => (again = null)}
+	/>
 {/if}
 
 <style>

@@ -9,6 +9,7 @@ const print = (line: string) => console.log(line);
 if (what === 'all' || what === 'preparation') await benchPreparation(print);
 if (what === 'all' || what === 'outlines')
 	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
-if (what === 'all' || what === 'turns') benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);
+if (what === 'all' || what === 'turns')
+	await benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);

@@ -1,26 +1,53 @@
 import { photograph } from '../demo/generator/photograph';
+import type { Block } from '../demo/generator/writtenPage';
 import { guessTurnOf } from '../src/lib/core/page/preparePage';
+import { readTurn } from '../src/lib/server/reader/readTurn';
 import { situationSpec, SITUATIONS, specimenPage } from './situations';
 
-/** Measures how often the turn is right, and how often it is when the machine trusts itself. */
-export function benchTurns(count: number, firstSeed: number, print: (line: string) => void): void {
-	let right = 0;
-	let trusted = 0;
-	let trustedRight = 0;
+const SPARSE: readonly Block[] = [
+	{ kind: 'space', lines: 12 },
+	{ kind: 'text', lines: ['so the mean is 0.38 here', 'which is what we expected'] },
+	{ kind: 'space', lines: 3 },
+	{ kind: 'hydrograph', title: 'day 2' }
+];
+const TABLE: readonly Block[] = [
+	{ kind: 'label', text: '3b)' },
+	{
+		kind: 'table',
+		rows: [
+			['t', 'Q', 'h'],
+			['12', '0.4', '1.1'],
+			['13', '0.9', '1.4'],
+			['14', '0.7', '1.2']
+		]
+	}
+];
+/** Full pages of text, a table of numbers, and a few words above a sketch in the lower half. */
+const KINDS = {
+	text: {},
+	table: { blocks: TABLE },
+	sparse: { name: undefined, pageNumber: undefined, blocks: SPARSE }
+};
+
+/** Measures how often the turn is right: from the layout of the writing, and from reading it. */
+export async function benchTurns(
+	count: number,
+	firstSeed: number,
+	print: (line: string) => void
+): Promise<void> {
+	const kinds = Object.keys(KINDS) as (keyof typeof KINDS)[];
+	const right = { layout: 0, reading: 0 };
 	for (let i = 0; i < count; i++) {
 		const seed = firstSeed + i * 37;
-		const spec = situationSpec(SITUATIONS[i % SITUATIONS.length]!, seed, [1200, 1600]);
-		const { picture, corners, turn } = photograph(specimenPage(seed, 6).picture, {
-			...spec,
+		const page = specimenPage(seed, 7, KINDS[kinds[i % kinds.length]!]);
+		const { picture, corners, turn } = photograph(page.picture, {
+			...situationSpec(SITUATIONS[i % SITUATIONS.length]!, seed, [1500, 2000]),
 			lies: ([0, 90, 180, 270] as const)[i % 4]
 		});
-		const guess = guessTurnOf(picture, corners);
-		const ok = guess.turn === turn;
-		right += Number(ok);
-		if (guess.confidence >= 0.3) {
-			trusted++;
-			trustedRight += Number(ok);
-		}
+		right.layout += Number(guessTurnOf(picture, corners).turn === turn);
+		right.reading += Number((await readTurn(picture, corners)).turn === turn);
 	}
-	print(`turns: ${right} of ${count} right; with confidence 0.3 or more ${trustedRight} of ${trusted}`);
+	print(
+		`turns right: ${right.layout} of ${count} from the layout, ${right.reading} of ${count} from reading`
+	);
 }

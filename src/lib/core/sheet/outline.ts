@@ -43,7 +43,7 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 	const edges = edgeMap(small);
 	const [best, second] = bestQuadrilaterals(edges, sideLines(edges), 2);
 	const scan = rimIsPaper(edges);
-	const confidence = best ? believe(best, second, edges) : 0;
+	const confidence = best ? believe(best, second) : 0;
 	if (!best || confidence < 0.5) return whole(width, height, scan);
 	// Paper on both sides of the sides, or no side at all, and paper at the rim: ruling on a scan, not a sheet.
 	const isRuling = best.step < RULING_STEP || SIDES.some((s) => best.sides[s].border);
@@ -77,25 +77,15 @@ function sideOutside(corners: readonly Point[], i: number, width: number, height
 	return outside(corners[i]!) && outside(corners[(i + 1) % 4]!);
 }
 
-/**
- * How far the best hypothesis can be trusted, 0 to 1: from its mean and weakest support and its lead
- * over the second. The weights are a logistic fit on the generator's photographs (`bench outline`
- * prints the calibration).
- */
-function believe(best: Candidate, second: Candidate | undefined, { width, height }: EdgeMap): number {
-	const support = SIDES.map((s) => best.support[s]);
-	const mean = support.reduce((a, b) => a + b, 0) / 4;
-	const weakest = Math.min(...support);
+/** Sheets score 1.4 and more, the best that a bare desk has to offer 1.1 and less. */
+const EVEN_SCORE = 1.25;
+const SCORE_WEIGHT = 11;
+const LEAD_WEIGHT = 4;
+
+/** How far the best hypothesis can be trusted, 0 to 1: by its score and its lead over the second. */
+function believe(best: Candidate, second: Candidate | undefined): number {
 	const lead = second ? Math.min(best.score - second.score, 0.2) : 0.2;
-	const area = Math.sqrt(
-		Math.abs(
-			(best.corners[2][0] - best.corners[0][0]) * (best.corners[3][1] - best.corners[1][1]) -
-				(best.corners[3][0] - best.corners[1][0]) * (best.corners[2][1] - best.corners[0][1])
-		) /
-			2 /
-			(width * height)
-	);
-	const z = -5.2 + 6 * mean + 4.5 * weakest + 5 * lead + 0.8 * area;
+	const z = SCORE_WEIGHT * (best.score - EVEN_SCORE) + LEAD_WEIGHT * lead;
 	return 1 / (1 + Math.exp(-z));
 }
 

@@ -22,6 +22,8 @@ const LEAST_SUPPORT = 0.86;
 const DRAWN_LINE = 0.84;
 const ON_DARKER = 0.2;
 const OUTSIDE = 3;
+/** Offsets further apart than this, in pixels, are edges of their own. */
+const APART = 6;
 
 /**
  * A sheet often lies on others of which a strip shows. Then the strongest outline takes in the strip. This looks
@@ -52,6 +54,8 @@ function innerEdge(edges: EdgeMap, a: Point, b: Point, reach: number): Segment |
 	const ny = (b[0] - a[0]) / length;
 	let best: Segment | null = null;
 	let bestSupport = LEAST_SUPPORT;
+	let bestOffset = 0;
+	const offsets: number[] = [];
 	const half = length / 2;
 	for (let turn = -MOST_TURN; turn <= MOST_TURN; turn += TURN_STEP) {
 		const slope = Math.tan((turn * Math.PI) / 180);
@@ -65,13 +69,17 @@ function innerEdge(edges: EdgeMap, a: Point, b: Point, reach: number): Segment |
 				[b[0] + nx * end, b[1] + ny * end]
 			];
 			const { support, lineLike } = along(edges, segment);
-			if (support > bestSupport && lineLike < DRAWN_LINE && lineLike > ON_DARKER) {
+			if (support < LEAST_SUPPORT || lineLike > DRAWN_LINE || lineLike < ON_DARKER) continue;
+			offsets.push(offset);
+			if (support > bestSupport) {
 				best = segment;
 				bestSupport = support;
+				bestOffset = offset;
 			}
 		}
 	}
-	return best;
+	// Several of them, one behind the other: ruling so soft that it looks like edges.
+	return offsets.some((o) => Math.abs(o - bestOffset) > APART) ? null : best;
 }
 
 function along({ width, height, gx, gy }: EdgeMap, [a, b]: Segment): { support: number; lineLike: number } {

@@ -4,6 +4,9 @@ import { inkThreshold } from './inkThreshold';
 import { removeSpecks } from './specks';
 import { strokeWidth } from './strokeWidth';
 
+/** Full stops and dots on letters lie within this of writing, in inches: 3 mm. */
+const COMPANY = 0.12;
+
 /**
  * A page in black and white: 0 for ink and 255 for paper. The window of the local threshold is tied to
  * the width of the strokes, which a first pass finds; specks and show-through are dropped.
@@ -22,7 +25,10 @@ export function blackAndWhite(grey: Plane, dotsPerInch: number, inkWeight = 0): 
 	// A full stop is about as wide as a stroke each way; crossings of faint ruling are smaller.
 	const leastArea = Math.max(3, Math.round(0.7 * stroke * stroke), Math.round((dotsPerInch / 200) ** 2 * 9));
 	const limit = dropFaint(ink, grey, Math.max(2, Math.round(1.2 * stroke)));
-	removeSpecks(ink, grey, leastArea, limit);
+	removeSpecks(ink, grey, leastArea, limit, {
+		area: 4 * leastArea,
+		cell: Math.round(dotsPerInch * COMPANY)
+	});
 	const data = new Uint8Array(ink.length);
 	for (let i = 0; i < ink.length; i++) data[i] = ink[i] ? 0 : 255;
 	return { width, height, data };

@@ -8,8 +8,15 @@ import type { Plane } from '../raster/picture';
  *
  * @param ink 1 for ink, 0 for paper; changed
  * @param grey the page the ink was found on, same size
+ * @param lonely which dots far from writing go too
  */
-export function removeSpecks(ink: Uint8Array, grey: Plane, leastArea: number, limit = 255): void {
+export function removeSpecks(
+	ink: Uint8Array,
+	grey: Plane,
+	leastArea: number,
+	limit = 255,
+	lonely: Lonely | null = null
+): void {
 	const { width, height, data } = grey;
 	const starts: number[] = [];
 	const ends: number[] = [];
@@ -57,8 +64,41 @@ export function removeSpecks(ink: Uint8Array, grey: Plane, leastArea: number, li
 		}
 		above = rowStart;
 	}
+	const company = lonely ? cellsWithWriting() : null;
 	for (let i = 0; i < starts.length; i++) {
 		const root = find(i);
-		if (area[root]! < leastArea || darkest[root]! > limit) ink.fill(0, starts[i]!, ends[i]!);
+		const isSpeck = area[root]! < leastArea || darkest[root]! > limit;
+		if (isSpeck || (company && area[root]! < lonely!.area && !company(starts[i]!))) {
+			ink.fill(0, starts[i]!, ends[i]!);
+		}
 	}
+
+	/** Whether there is writing in the cell of a pixel or in those around it. */
+	function cellsWithWriting(): (pixel: number) => boolean {
+		const { cell } = lonely!;
+		const columns = Math.ceil(width / cell) + 2;
+		const marks = new Uint8Array(columns * (Math.ceil(height / cell) + 2));
+		const cellOf = (pixel: number) => {
+			const y = Math.floor(pixel / width);
+			return (Math.floor(y / cell) + 1) * columns + Math.floor((pixel - y * width) / cell) + 1;
+		};
+		for (let i = 0; i < starts.length; i++) {
+			if (area[find(i)]! >= lonely!.area) marks[cellOf(starts[i]!)] = marks[cellOf(ends[i]! - 1)] = 1;
+		}
+		return (pixel) => {
+			const c = cellOf(pixel);
+			for (let dy = -columns; dy <= columns; dy += columns) {
+				if (marks[c + dy - 1] || marks[c + dy] || marks[c + dy + 1]) return true;
+			}
+			return false;
+		};
+	}
+}
+
+/** Dots that keep no company with writing are dust, or crossings of a squared paper's lines. */
+export interface Lonely {
+	/** Groups of at least this many pixels are writing; smaller ones are dots. */
+	readonly area: number;
+	/** Dots keep company with writing in their own square of so many pixels and the eight around it. */
+	readonly cell: number;
 }

@@ -1,16 +1,15 @@
 import { readFile } from 'node:fs/promises';
 import decodeHeic from 'heic-decode';
 import type { Picture } from '../../core/raster/picture';
-import { LIMITS } from './limits';
+import { checkPictureSize } from './pictureSize';
 import { SourceError } from './sourceError';
 
 /** The images of a HEIC file; their pixels are decoded only when asked for. */
 type HeicImages = Awaited<ReturnType<typeof decodeHeic.all>>;
-type HeicImage = HeicImages[number];
 
 const DAMAGED = 'This HEIC picture is damaged or breaks off before its end. Copy it again from the phone.';
 
-async function withImages<T>(path: string, work: (images: readonly HeicImage[]) => Promise<T>): Promise<T> {
+async function withImages<T>(path: string, work: (images: HeicImages) => Promise<T>): Promise<T> {
 	let images: HeicImages | null = null;
 	try {
 		images = await decodeHeic.all({ buffer: await readFile(path) });
@@ -23,28 +22,15 @@ async function withImages<T>(path: string, work: (images: readonly HeicImage[]) 
 	}
 }
 
-function checkSize({ width, height }: HeicImage): void {
-	if (width * height > LIMITS.pixels) {
-		throw new SourceError(
-			`This picture has ${width} x ${height} pixels; at most ${LIMITS.pixels / 1e6} million can be handled. Make it smaller.`
-		);
-	}
-	if (Math.min(width, height) < LIMITS.side) {
-		throw new SourceError(
-			`This picture has only ${width} x ${height} pixels; nothing can be read on it. Bring in the original.`
-		);
-	}
-}
-
 /** Checks a HEIC picture's size before anything is decoded. @throws SourceError */
 export function checkHeic(path: string): Promise<void> {
-	return withImages(path, (images) => Promise.resolve(checkSize(images[0]!)));
+	return withImages(path, (images) => Promise.resolve(checkPictureSize(images[0]!.width, images[0]!.height)));
 }
 
 /** Decodes a HEIC file's main picture, turned as displayed (libheif applies the turn). @throws SourceError */
 export function decodeHeicPicture(path: string): Promise<Picture> {
 	return withImages(path, async ([image]) => {
-		checkSize(image!);
+		checkPictureSize(image!.width, image!.height);
 		const { width, height, data } = await image!.decode();
 		return { width, height, channels: 4, data };
 	});

@@ -1,6 +1,7 @@
 import sharp, { type Metadata } from 'sharp';
 import type { Picture } from '../../core/raster/picture';
 import { LIMITS } from './limits';
+import { checkPictureSize } from './pictureSize';
 import { SourceError } from './sourceError';
 
 // Work is spread over the pool's threads already: one libvips thread each keeps memory level.
@@ -30,16 +31,7 @@ export async function readHeader(path: string): Promise<PictureHeader> {
 			`This file holds ${pages} pictures; at most ${LIMITS.pages} can be taken in at once. Save the ones you need.`
 		);
 	}
-	if (width * height > LIMITS.pixels) {
-		throw new SourceError(
-			`This picture has ${width} x ${height} pixels; at most ${LIMITS.pixels / 1e6} million can be handled. Make it smaller.`
-		);
-	}
-	if (Math.min(width, height) < LIMITS.side) {
-		throw new SourceError(
-			`This picture has only ${width} x ${height} pixels; nothing can be read on it. Bring in the original.`
-		);
-	}
+	checkPictureSize(width, height);
 	const turned = orientation >= 5;
 	return {
 		width: turned ? height : width,

@@ -1,11 +1,29 @@
 import { fileURLToPath } from 'node:url';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+/**
+ * What the pool loads: piscina requires its file, and Node 20 dies when a thread is ended while it requires an
+ * ES module. This is none; the steps themselves are imported, at once, and waited for by the first call.
+ */
+const poolEntry: Plugin = {
+	name: 'membrana-pool-entry',
+	generateBundle() {
+		const source = `const steps = import('./worker.js');
+steps.catch(() => undefined);
+for (const name of ['takeIn', 'unpack', 'prepare', 'read', 'makeFile']) {
+	exports[name] = async (input) => (await steps)[name](input);
+}
+`;
+		this.emitFile({ type: 'asset', fileName: 'pool.cjs', source });
+	}
+};
 
 /** Everything that runs in Node beside the web server: worker pool, command line, stand-ins, demo, benchmarks. */
 export default defineConfig({
 	publicDir: false,
+	plugins: [poolEntry],
 	resolve: {
 		alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') }
 	},

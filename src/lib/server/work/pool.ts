@@ -18,7 +18,7 @@ export class Pool {
 	readonly threads = Math.max(1, Math.min(availableParallelism(), 4)) + 1;
 
 	constructor() {
-		const filename = resolve(process.env.MEMBRANA_WORKER ?? 'build-node/worker.js');
+		const filename = resolve(process.env.MEMBRANA_WORKER ?? 'build-node/pool.cjs');
 		this.#reader = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: READER_REST });
 		this.#piscina = new Piscina({
 			filename,

@@ -145,8 +145,8 @@ async function preparePage(house: House, packetId: string, pageId: string, key: 
 		});
 		const { source, sourcePage } = known.page;
 		if (result.ok) {
-			if (!known.picture) await setPictureFacts(db, source, sourcePage, result.picture);
-			if (!result.picture.readTurn) {
+			if (!known.picture) {
+				await setPictureFacts(db, source, sourcePage, result.picture);
 				await house.queue.add('read-picture', { packetId, sourceId: source, index: sourcePage });
 			}
 			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });

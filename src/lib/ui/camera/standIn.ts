@@ -1,20 +1,14 @@
 import type { Camera } from './camera';
 
-/** The demo's pages before the stand-in camera; the fifth picture is a blurred one and must be refused. */
+/** The demo's pages before the stand-in camera; the blurred one comes third and must be refused. */
 export async function openStandIn(): Promise<Camera> {
 	const names = (await (await fetch('/api/demo-pictures')).json()) as string[];
-	const scenes = names
-		.map((name) => ({
-			picture: `/api/demo-pictures/${encodeURIComponent(name)}`,
-			...(name.includes('(2)') && { mishap: 'blurred' as const })
-		}))
-		// The blurred one comes third.
-		.sort((a, b) => rank(names, a.picture) - rank(names, b.picture));
+	const isBlurred = (name: string) => name.includes('(2)');
+	const good = names.filter((name) => !isBlurred(name));
+	const scenes = [...good.slice(0, 2), ...names.filter(isBlurred), ...good.slice(2)].map((name) => ({
+		picture: `/api/demo-pictures/${encodeURIComponent(name)}`,
+		...(isBlurred(name) && { mishap: 'blurred' as const })
+	}));
 	const { openStandInCamera } = await import('../../../../standins/camera/standInCamera');
 	return openStandInCamera(scenes);
-}
-
-function rank(names: readonly string[], picture: string): number {
-	const i = names.findIndex((name) => picture.endsWith(encodeURIComponent(name)));
-	return names[i]!.includes('(2)') ? 1.5 : i;
 }

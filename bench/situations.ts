@@ -14,7 +14,13 @@ export const SITUATIONS = [
 	'hard shadow',
 	'finger over an edge',
 	'keystone',
-	'small in the picture'
+	'small in the picture',
+	'a third of it',
+	'fills the picture',
+	'clutter',
+	'pen over an edge',
+	'dog-eared corner',
+	'torn corner'
 ] as const;
 export type Situation = (typeof SITUATIONS)[number];
 
@@ -50,6 +56,8 @@ export function specimenPage(seed: number, scale = 8, change: Partial<PageSpec> 
 		...change
 	});
 }
+
+const DESKS = ['wood', 'dark', 'white', 'stone'] as const;
 
 /** How a page is photographed in a situation. */
 export function situationSpec(
@@ -102,5 +110,17 @@ export function situationSpec(
 			};
 		case 'small in the picture':
 			return { ...spec, fill: random.between(0.38, 0.55), slant: random.between(-15, 15) };
+		case 'a third of it':
+			return { ...spec, desk: random.pick(DESKS), fill: random.between(0.3, 0.36) };
+		case 'fills the picture':
+			return { ...spec, desk: random.pick(DESKS), fill: 0.98, slant: random.between(-1, 1), tilt: 2 };
+		case 'clutter':
+			return { ...spec, desk: random.pick(DESKS), clutter: true };
+		case 'pen over an edge':
+			return { ...spec, desk: random.pick(DESKS), pen: true };
+		case 'dog-eared corner':
+			return { ...spec, desk: random.pick(DESKS), corner: 'dog-ear' };
+		case 'torn corner':
+			return { ...spec, desk: random.pick(DESKS), corner: 'torn' };
 	}
 }

@@ -1,7 +1,6 @@
 import { parseArgs } from 'node:util';
 import { basename } from 'node:path';
-import { turnOf } from '../src/lib/core/page/effective';
-import type { Page } from '../src/lib/core/packet/packet';
+import { cornersOf, turnOf } from '../src/lib/core/page/effective';
 import { usualTone } from '../src/lib/core/tone/usualTone';
 import { openSource } from '../src/lib/server/codec/source';
 import { SourceError } from '../src/lib/server/codec/sourceError';
@@ -34,39 +33,29 @@ export async function inspect(args: string[]): Promise<number> {
 		try {
 			const contents = await openSource(path);
 			for (let index = 0; index < contents.pictures; index++) {
-				const page: Page = {
-					id: `${source}-${index}`,
-					source,
-					sourcePage: index,
-					corners: null,
-					turn: null,
-					tone: null
-				};
-				const { picture, facts, milliseconds } = await preparePicture(
-					path,
-					contents.type,
-					page,
-					tone,
-					rules?.pages?.size
-				);
-				const { score, verdict, reasons } = facts.legibility;
-				print({
-					source,
-					sourcePage: index,
-					width: picture.width,
-					height: picture.height,
-					outline: {
-						corners: picture.outline.corners.map(([x, y]) => [round(x), round(y)]),
-						confidence: round(picture.outline.confidence, 3)
-					},
-					turn: turnOf(page, picture),
-					size: facts.size,
-					blank: facts.blank,
-					legibility: { score, verdict, reasons },
-					reading: null,
-					fingerprint: facts.fingerprint,
-					milliseconds
-				});
+				const place = { id: `${source}-${index}`, source, sourcePage: index };
+				for await (const one of preparePicture(path, contents.type, place, tone, rules?.pages?.size)) {
+					const { page, picture, facts, milliseconds } = one;
+					const { score, verdict, reasons } = facts.legibility;
+					print({
+						source,
+						sourcePage: index,
+						...(page.half === undefined ? {} : { half: page.half }),
+						width: picture.width,
+						height: picture.height,
+						outline: {
+							corners: cornersOf(page, picture).map(([x, y]) => [round(x), round(y)]),
+							confidence: round(picture.outline.confidence, 3)
+						},
+						turn: turnOf(page, picture),
+						size: facts.size,
+						blank: facts.blank,
+						legibility: { score, verdict, reasons },
+						reading: null,
+						fingerprint: facts.fingerprint,
+						milliseconds
+					});
+				}
 			}
 		} catch (error) {
 			fail(source, sentenceFor(error, path));

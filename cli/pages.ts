@@ -4,8 +4,9 @@ import {
 	type PageFacts,
 	type PictureFacts
 } from '../src/lib/core/page/preparePage';
-import { effectiveSettings } from '../src/lib/core/page/effective';
+import { cornersOf, effectiveSettings, turnOf } from '../src/lib/core/page/effective';
 import type { Page } from '../src/lib/core/packet/packet';
+import { firstHalf } from '../src/lib/core/sheet/fold';
 import type { PaperName } from '../src/lib/core/sheet/paperSize';
 import type { FinishedPage } from '../src/lib/core/tone/finish';
 import type { Tone } from '../src/lib/core/tone/tone';
@@ -14,38 +15,51 @@ import { decodeSource } from '../src/lib/server/codec/source';
 import { readTurn } from '../src/lib/server/reader/readTurn';
 
 export interface CliPage {
+	readonly page: Page;
 	readonly picture: PictureFacts;
 	readonly facts: PageFacts;
 	readonly finished: FinishedPage;
 	readonly milliseconds: Record<string, number>;
 }
 
-/** Decodes, analyses and prepares one picture of a source; nobody has edited it. */
-export async function preparePicture(
+/** Decodes, analyses and prepares one picture of a source; nobody has edited it. An open notebook gives two pages. */
+export async function* preparePicture(
 	path: string,
 	type: SourceType,
-	page: Page,
+	picture: Pick<Page, 'id' | 'source' | 'sourcePage'>,
 	tone: Tone,
 	paper?: PaperName
-): Promise<CliPage> {
+): AsyncGenerator<CliPage> {
 	const started = performance.now();
-	const pixels = await decodeSource(path, type, page.sourcePage);
+	const pixels = await decodeSource(path, type, picture.sourcePage);
 	const decoded = performance.now();
 	const seen = analysePicture(pixels);
 	const analysed = performance.now();
-	const picture = { ...seen, readTurn: await readTurn(pixels, seen.outline.corners) };
+	const whole: Page = { ...picture, corners: null, turn: null, tone: null };
+	const toRead = seen.spread ? { ...whole, half: 0 as const } : whole;
+	const facts = { ...seen, readTurn: await readTurn(pixels, cornersOf(toRead, seen)) };
 	const read = performance.now();
-	const { finished, facts, milliseconds } = preparePage(
-		pixels,
-		effectiveSettings(page, picture, tone, paper)
-	);
-	const rounded = Object.fromEntries(
-		Object.entries({
-			decode: decoded - started,
-			outline: analysed - decoded,
-			...milliseconds,
-			reading: read - analysed
-		}).map(([step, time]) => [step, Math.round(time)])
-	);
-	return { picture, facts, finished, milliseconds: rounded };
+	for (const page of pagesOf(whole, facts)) {
+		const { milliseconds, ...prepared } = preparePage(pixels, effectiveSettings(page, facts, tone, paper));
+		const rounded = Object.fromEntries(
+			Object.entries({
+				decode: decoded - started,
+				outline: analysed - decoded,
+				...milliseconds,
+				reading: read - analysed
+			}).map(([step, time]) => [step, Math.round(time)])
+		);
+		yield { page, picture: facts, ...prepared, milliseconds: rounded };
+	}
+}
+
+/** The pages that a picture holds, in the order in which they are read. */
+function pagesOf(whole: Page, facts: PictureFacts): Page[] {
+	if (!facts.spread) return [whole];
+	const first = firstHalf(facts.spread.stacked, turnOf(whole, facts));
+	const second = first === 0 ? 1 : 0;
+	return [
+		{ ...whole, half: first },
+		{ ...whole, id: `${whole.id}b`, half: second }
+	];
 }

@@ -7,7 +7,7 @@ import { bookmarksOf } from '../src/lib/core/mapping/bookmarks';
 import { piecesByQuestion, stretchesOf } from '../src/lib/core/mapping/stretches';
 import { byName } from '../src/lib/core/order/byName';
 import { likeness, SAME_PAGE } from '../src/lib/core/order/fingerprint';
-import { EMPTY_PACKET, type Packet, type Page, type TrayReason } from '../src/lib/core/packet/packet';
+import { EMPTY_PACKET, type Packet, type TrayReason } from '../src/lib/core/packet/packet';
 import { check } from '../src/lib/core/rules/check';
 import { evidenceOf } from '../src/lib/core/rules/evidence';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
@@ -20,7 +20,7 @@ import { sentenceFor } from './inspect';
 import { preparePicture, type CliPage } from './pages';
 import { readRules } from './rules';
 
-type Prepared = Omit<CliPage, 'finished'> & { readonly page: Page; readonly image: PageImage };
+type Prepared = Omit<CliPage, 'finished'> & { readonly image: PageImage };
 
 /**
  * `prepare --rules R.json --person "Given Family" -o OUT.pdf FILE…`: the whole job without a screen.
@@ -78,6 +78,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 			position: i + 1,
 			source: page.source,
 			sourcePage: page.sourcePage,
+			...(page.half === undefined ? {} : { half: page.half }),
 			turn: turnOf(page, picture),
 			legibility: {
 				score: facts.legibility.score,
@@ -123,22 +124,11 @@ async function preparePages(
 		try {
 			const contents = await openSource(path);
 			for (let index = 0; index < contents.pictures; index++) {
-				const page: Page = {
-					id: `${i}-${index}`,
-					source: name,
-					sourcePage: index,
-					corners: null,
-					turn: null,
-					tone: null
-				};
-				const { finished, ...rest } = await preparePicture(
-					path,
-					contents.type,
-					page,
-					usualTone(rules),
-					rules.pages?.size
-				);
-				pages.push({ ...rest, page, image: await encodePage(finished) });
+				const place = { id: `${i}-${index}`, source: name, sourcePage: index };
+				const made = preparePicture(path, contents.type, place, usualTone(rules), rules.pages?.size);
+				for await (const { finished, ...rest } of made) {
+					pages.push({ ...rest, image: await encodePage(finished) });
+				}
 			}
 		} catch (error) {
 			throw new Error(`${name}: ${sentenceFor(error, path)}`);

@@ -1,7 +1,16 @@
 import type { Quadrilateral } from '../sheet/geometry';
 import type { Turn } from '../sheet/turn';
 import type { Tone } from '../tone/tone';
-import { EMPTY_PACKET, type Packet, type Page, type Seam, type TrayReason } from './packet';
+import type { Half } from '../sheet/fold';
+import {
+	EMPTY_PACKET,
+	otherHalf,
+	type Packet,
+	type Page,
+	type Proofread,
+	type Seam,
+	type TrayReason
+} from './packet';
 
 /** Where a page is: on the strip or in the side tray, at an index from 0. */
 export type Place =
@@ -19,8 +28,13 @@ export type Change =
 	| {
 			readonly kind: 'setPicture';
 			readonly page: string;
-			readonly picture: Pick<Page, 'source' | 'sourcePage' | 'corners' | 'turn'>;
+			readonly picture: Pick<Page, 'source' | 'sourcePage' | 'half' | 'corners' | 'turn'>;
 	  }
+	/** A page becomes two: itself one half of its picture, and a new one behind it the other. */
+	| { readonly kind: 'split'; readonly page: string; readonly first: Half; readonly second: string }
+	/** Two halves become one page again; the other one goes, with its seams. */
+	| { readonly kind: 'join'; readonly page: string }
+	| { readonly kind: 'setProofread'; readonly page: string; readonly proofread: Proofread | null }
 	| { readonly kind: 'place'; readonly page: string; readonly to: Place }
 	| { readonly kind: 'setSeam'; readonly seam: Seam }
 	| { readonly kind: 'removeSeam'; readonly seam: string }
@@ -77,12 +91,21 @@ export function apply(packet: Packet, change: Change): Applied {
 		}
 		case 'setPicture': {
 			const page = pageOf(packet, change.page);
-			const { source, sourcePage, corners, turn } = page;
+			const { source, sourcePage, half, corners, turn, ...rest } = page;
 			return edited(
 				packet,
-				{ ...page, ...change.picture },
-				{ ...change, picture: { source, sourcePage, corners, turn } }
+				{ ...rest, ...change.picture },
+				{ ...change, picture: { source, sourcePage, ...(half === undefined ? {} : { half }), corners, turn } }
 			);
+		}
+		case 'split':
+			return split(packet, change.page, change.first, change.second);
+		case 'join':
+			return join(packet, change.page);
+		case 'setProofread': {
+			const { proofread, ...page } = pageOf(packet, change.page);
+			const now = change.proofread ? { ...page, proofread: change.proofread } : page;
+			return edited(packet, now, { ...change, proofread: proofread ?? null });
 		}
 		case 'place': {
 			const from = placeOf(packet, change.page);
@@ -133,6 +156,54 @@ export function apply(packet: Packet, change: Change): Applied {
 			return { packet: current, inverse: { kind: 'together', changes: inverses } };
 		}
 	}
+}
+
+function split(packet: Packet, id: string, first: Half, second: string): Applied {
+	const page = pageOf(packet, id);
+	const index = packet.strip.indexOf(id);
+	if (page.half !== undefined) throw new ChangeError('This page is one half of a picture already.');
+	if (index < 0) throw new ChangeError('Put the page on the strip to make two of it.');
+	const { source, sourcePage, turn, tone } = page;
+	const picture = { source, sourcePage, corners: null, turn };
+	const other: Page = { id: second, ...picture, half: first === 0 ? 1 : 0, tone };
+	return apply(packet, {
+		kind: 'together',
+		changes: [
+			{ kind: 'setPicture', page: id, picture: { ...picture, half: first } },
+			{ kind: 'addPages', pages: [other], at: index + 1 }
+		]
+	});
+}
+
+function join(packet: Packet, id: string): Applied {
+	const page = pageOf(packet, id);
+	if (page.half === undefined) throw new ChangeError('This page is a whole picture already.');
+	const { source, sourcePage, turn } = page;
+	const whole = apply(packet, {
+		kind: 'setPicture',
+		page: id,
+		picture: { source, sourcePage, corners: null, turn }
+	});
+	const other = otherHalf(packet, page);
+	if (!other) return whole;
+	const place = placeOf(packet, other.id);
+	const back: Change[] = [
+		{ kind: 'addPages', pages: [other], at: place.on === 'strip' ? place.index : packet.strip.length },
+		...(place.on === 'tray' ? [{ kind: 'place', page: other.id, to: place } as const] : []),
+		...packet.seams.filter((s) => s.page === other.id).map((seam) => ({ kind: 'setSeam', seam }) as const),
+		whole.inverse
+	];
+	const pages = Object.fromEntries(Object.entries(whole.packet.pages).filter(([key]) => key !== other.id));
+	return {
+		packet: {
+			...whole.packet,
+			pages,
+			strip: packet.strip.filter((p) => p !== other.id),
+			tray: packet.tray.filter((t) => t.page !== other.id),
+			seams: packet.seams.filter((s) => s.page !== other.id)
+		},
+		inverse: { kind: 'together', changes: back }
+	};
 }
 
 /** Removing is only ever the inverse of adding; the pages' own edits and seams must be gone by then. */

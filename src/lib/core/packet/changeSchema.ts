@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { TONES } from '../tone/tone';
 import type { Change } from './change';
-import { TRAY_REASONS } from './packet';
+import { PROOFREAD_VERDICTS, TRAY_REASONS } from './packet';
 
 const id = Joi.string().min(1).max(64);
 const coordinate = Joi.number().min(-100_000).max(100_000);
@@ -39,6 +39,25 @@ const edits = [
 				.required(),
 			evenLight: Joi.boolean().required(),
 			inkWeight: Joi.number().min(-2).max(2).required()
+		})
+			.allow(null)
+			.required()
+	}),
+	Joi.object({
+		kind: kind('split'),
+		page: id.required(),
+		first: Joi.number().valid(0, 1).required(),
+		second: id.required()
+	}),
+	Joi.object({ kind: kind('join'), page: id.required() }),
+	Joi.object({
+		kind: kind('setProofread'),
+		page: id.required(),
+		proofread: Joi.object({
+			verdict: Joi.string()
+				.valid(...PROOFREAD_VERDICTS)
+				.required(),
+			seen: Joi.string().max(80).required()
 		})
 			.allow(null)
 			.required()

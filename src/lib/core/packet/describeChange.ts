@@ -15,6 +15,14 @@ export function describeChange(change: Change): string {
 			return change.tone ? `tone: ${change.tone.name.replaceAll('-', ' ')}` : 'tone back to the usual';
 		case 'setPicture':
 			return 'another picture in its place';
+		case 'split':
+			return 'a picture made into two pages';
+		case 'join':
+			return 'two halves joined to one page';
+		case 'setProofread':
+			return change.proofread
+				? `read through: ${change.proofread.verdict === 'fine' ? 'fine' : 'needs work'}`
+				: 'not read through';
 		case 'place':
 			return change.to.on === 'strip'
 				? `a page moved to place ${change.to.index + 1}`

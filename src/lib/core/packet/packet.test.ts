@@ -4,7 +4,7 @@ import { apply, ChangeError, replay, type Change } from './change';
 import { changeSchema } from './changeSchema';
 import { describeChange } from './describeChange';
 import { undoStacks, type HistoryEntry } from './history';
-import { EMPTY_PACKET, positionOf, type Packet, type Page } from './packet';
+import { EMPTY_PACKET, otherHalf, positionOf, type Packet, type Page } from './packet';
 
 const page = (id: string): Page => ({
 	id,
@@ -67,6 +67,16 @@ const edit: fc.Arbitrary<Change> = fc.oneof(
 			questions: fc.subarray(['1', '2a', '2b'])
 		})
 	}),
+	fc.record({
+		kind: fc.constant('setProofread' as const),
+		page: id,
+		proofread: fc.option(
+			fc.record({
+				verdict: fc.constantFrom('fine' as const, 'needs-work' as const),
+				seen: fc.constantFrom('k1', 'k2')
+			})
+		)
+	}),
 	fc.record({ kind: fc.constant('removeSeam' as const), seam: fc.constantFrom('s1', 's2', 's3') }),
 	fc.record({
 		kind: fc.constant('setAttempted' as const),
@@ -74,6 +84,15 @@ const edit: fc.Arbitrary<Change> = fc.oneof(
 		attempted: fc.boolean()
 	}),
 	fc.record({ kind: fc.constant('setFileName' as const), name: fc.option(fc.string({ maxLength: 10 })) })
+);
+const halving = fc.oneof(
+	fc.record({
+		kind: fc.constant('split' as const),
+		page: id,
+		first: fc.constantFrom(0 as const, 1 as const),
+		second: fc.constantFrom('x', 'y')
+	}),
+	fc.record({ kind: fc.constant('join' as const), page: id })
 );
 const change = fc.oneof(
 	edit,
@@ -96,7 +115,7 @@ function tryApply(packet: Packet, what: Change) {
 describe('apply', () => {
 	it('gives an inverse that brings back the same packet, and leaves the old one untouched', () => {
 		fc.assert(
-			fc.property(fc.array(change, { maxLength: 12 }), (changes) => {
+			fc.property(fc.array(fc.oneof(change, halving), { maxLength: 12 }), (changes) => {
 				let packet = start;
 				for (const what of changes) {
 					const before = structuredClone(packet);
@@ -112,7 +131,7 @@ describe('apply', () => {
 
 	it('any sequence of changes and undos back to the start gives the start', () => {
 		fc.assert(
-			fc.property(fc.array(change, { maxLength: 15 }), (changes) => {
+			fc.property(fc.array(fc.oneof(change, halving), { maxLength: 15 }), (changes) => {
 				let packet = start;
 				const inverses: Change[] = [];
 				for (const what of changes) {
@@ -138,11 +157,34 @@ describe('apply', () => {
 
 	it('every edit passes the schema that guards the server, and is described', () => {
 		fc.assert(
-			fc.property(change, (what) => {
+			fc.property(fc.oneof(change, halving), (what) => {
 				expect(changeSchema.validate(what).error).toBeUndefined();
 				expect(describeChange(what).length).toBeGreaterThan(3);
 			})
 		);
+	});
+
+	it('splits a picture into two pages and joins them again, with the seams of both', () => {
+		const whole = { id: 'a', source: 's1', sourcePage: 0, corners: null, turn: 90, tone: null } as const;
+		const one = replay([{ kind: 'addPages', pages: [whole, page('z')], at: 0 }]);
+		const { packet: two } = apply(one, { kind: 'split', page: 'a', first: 1, second: 'b' });
+		expect(two.strip).toEqual(['a', 'b', 'z']);
+		expect(two.pages.a).toEqual({ ...whole, half: 1 });
+		expect(two.pages.b).toEqual({ ...whole, id: 'b', half: 0 });
+		expect(otherHalf(two, two.pages.a!)).toBe(two.pages.b);
+		expect(otherHalf(two, two.pages.z!)).toBeNull();
+		const seam = { id: 's', page: 'b', y: 0.5, questions: ['1'] };
+		const worked = replay([
+			{ kind: 'addPages', pages: [whole, page('z')], at: 0 },
+			{ kind: 'split', page: 'a', first: 1, second: 'b' },
+			{ kind: 'setSeam', seam },
+			{ kind: 'place', page: 'b', to: { on: 'tray', index: 0, reason: 'extra' } }
+		]);
+		const joined = apply(worked, { kind: 'join', page: 'a' });
+		expect(joined.packet).toEqual(one);
+		expect(apply(joined.packet, joined.inverse).packet).toEqual(worked);
+		expect(() => apply(two, { kind: 'split', page: 'a', first: 0, second: 'c' })).toThrow(ChangeError);
+		expect(() => apply(one, { kind: 'join', page: 'a' })).toThrow(ChangeError);
 	});
 
 	it('refuses what does not fit', () => {

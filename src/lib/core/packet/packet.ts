@@ -1,3 +1,4 @@
+import type { Half } from '../sheet/fold';
 import type { Quadrilateral } from '../sheet/geometry';
 import type { Turn } from '../sheet/turn';
 import type { Tone } from '../tone/tone';
@@ -8,12 +9,24 @@ export interface Page {
 	readonly source: string;
 	/** Which picture of the source: the page of a PDF, from 0. */
 	readonly sourcePage: number;
+	/** Of a picture of two pages, the one that this is; absent: the whole picture is one page. */
+	readonly half?: Half;
 	/** Set by a person; null: as found. In pixels of the picture as displayed. */
 	readonly corners: Quadrilateral | null;
 	/** Set by a person; null: as found. */
 	readonly turn: Turn | null;
 	/** Set by a person; null: the packet's usual tone. */
 	readonly tone: Tone | null;
+	/** What a person said of it after reading it through; absent: not read through yet. */
+	readonly proofread?: Proofread;
+}
+
+export const PROOFREAD_VERDICTS = ['fine', 'needs-work'] as const;
+
+export interface Proofread {
+	readonly verdict: (typeof PROOFREAD_VERDICTS)[number];
+	/** The key of the prepared page that was read: what is prepared anew has not been read. */
+	readonly seen: string;
 }
 
 /** Where work on one question ends and on another begins. */
@@ -51,6 +64,15 @@ export const EMPTY_PACKET: Packet = {
 	notAttempted: [],
 	fileName: null
 };
+
+/** The page made of the other half of the same picture. */
+export function otherHalf(packet: Packet, page: Page): Page | null {
+	if (page.half === undefined) return null;
+	const all = Object.values(packet.pages);
+	const isOther = (p: Page) =>
+		p.source === page.source && p.sourcePage === page.sourcePage && p.half === 1 - page.half!;
+	return all.find(isOther) ?? null;
+}
 
 /** The page's place on the strip, counted from 1, or null when it is in the side tray. */
 export function positionOf(packet: Packet, page: string): number | null {

@@ -3,6 +3,7 @@ import type { Quadrilateral } from '../sheet/geometry';
 import type { Turn, TurnGuess } from '../sheet/turn';
 import type { Tone } from '../tone/tone';
 import type { PageSettings, PictureFacts } from './preparePage';
+import { splitInMiddle } from '../sheet/fold';
 import type { PaperName } from '../sheet/paperSize';
 
 /** Below this the machine leaves a page as it lies. */
@@ -12,7 +13,9 @@ const TRUST_READING = 0.35;
 
 /** The corners in force: a person's, or those found. */
 export function cornersOf(page: Page, picture: PictureFacts): Quadrilateral {
-	return page.corners ?? picture.outline.corners;
+	if (page.corners) return page.corners;
+	if (page.half === undefined) return picture.outline.corners;
+	return (picture.spread ?? splitInMiddle(picture.outline.corners, picture)).halves[page.half];
 }
 
 /** What is known of a picture's turn. */

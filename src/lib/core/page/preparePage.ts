@@ -6,6 +6,7 @@ import { fingerprint } from '../order/fingerprint';
 import { halve } from '../raster/halve';
 import type { Picture } from '../raster/picture';
 import { flatten } from '../sheet/flatten';
+import { findFold, refineHalves, type Spread } from '../sheet/fold';
 import { signedArea, type Quadrilateral } from '../sheet/geometry';
 import { findOutline, type Outline } from '../sheet/outline';
 import { PAPER_SIZES, paperSize, type PaperName } from '../sheet/paperSize';
@@ -22,6 +23,8 @@ export interface PictureFacts {
 	readonly width: number;
 	readonly height: number;
 	readonly outline: Outline;
+	/** When it is a picture of two pages. */
+	readonly spread?: Spread;
 	/** From the layout of the writing. */
 	readonly turn: TurnGuess;
 	/** From reading it, which comes later and is surer. */
@@ -70,12 +73,26 @@ const BLANK_COVERAGE = 0.0004;
 /** Finds the sheet in a picture and how it must be turned. */
 export function analysePicture(picture: Picture): PictureFacts {
 	const outline = findOutline(picture);
+	const spread = findSpread(picture, outline);
 	return {
 		width: picture.width,
 		height: picture.height,
 		outline,
+		...(spread ? { spread } : {}),
 		turn: guessTurnOf(picture, outline.corners)
 	};
+}
+
+/** How far from the found side of both pages that of one may lie, as a fraction of the picture's longer side. */
+const KINK = 0.012;
+/** Samples across the reach. */
+const KINK_STEPS = 12;
+
+function findSpread(picture: Picture, outline: Outline): Spread | null {
+	const spread = findFold(picture, outline.corners);
+	if (!spread || outline.kind === 'whole') return spread;
+	const reach = KINK * Math.max(picture.width, picture.height);
+	return refineHalves(picture, spread, KINK_STEPS, Math.max(1, reach / KINK_STEPS));
 }
 
 /** How the page inside these corners must be turned to be upright. */

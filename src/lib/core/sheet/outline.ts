@@ -1,5 +1,6 @@
 import type { Picture } from '../raster/picture';
 import { shrinkTo } from '../raster/shrink';
+import { bothPages } from './bothPages';
 import { bestQuadrilaterals, type Candidate } from './bestQuadrilateral';
 import { edgeMap, type EdgeMap } from './edgeMap';
 import { orderCorners, wholePicture, type Point, type Quadrilateral } from './geometry';
@@ -41,10 +42,13 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 	if (width < 64 || height < 64) return whole(width, height, 0);
 	const small = shrinkTo(picture, searchSize);
 	const edges = edgeMap(small);
-	const [best, second] = bestQuadrilaterals(edges, sideLines(edges), 2);
+	const lines = sideLines(edges);
+	const [first, second] = bestQuadrilaterals(edges, lines, 2);
 	const scan = rimIsPaper(edges);
-	const confidence = best ? believe(best, second) : 0;
-	if (!best || confidence < 0.5) return whole(width, height, scan);
+	const confidence = first ? believe(first, second) : 0;
+	if (!first || confidence < 0.5) return whole(width, height, scan);
+	const both = bothPages(small, edges, lines, first);
+	const best = both ?? first;
 	// Paper on both sides of the sides, or no side at all, and paper at the rim: ruling on a scan, not a sheet.
 	const isRuling = best.step < RULING_STEP || SIDES.some((s) => best.sides[s].border);
 	if (scan > 0.6 && (confidence < 0.75 || isRuling)) return whole(width, height, scan);

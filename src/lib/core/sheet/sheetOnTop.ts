@@ -22,6 +22,18 @@ const LEAST_SUPPORT = 0.86;
 const DRAWN_LINE = 0.84;
 const ON_DARKER = 0.2;
 const OUTSIDE = 3;
+/**
+ * Where two sheets lie askew, a notch of desk shows inside their common outline at a corner, and the edge of the upper
+ * sheet runs to it: such an edge may be fainter and more like a line.
+ */
+const HINTED_SUPPORT = 0.6;
+const HINTED_LINE = 0.95;
+const RULING_SUPPORT = 0.85;
+const NOTCH_SLACK = 3.5;
+/** A notch is looked for this far inside the outline, in pixels. */
+const INSET = 4;
+/** The desk has to be darker than the paper by this share to be told from it. */
+const DARKER = 0.85;
 /** Offsets further apart than this, in pixels, are edges of their own. */
 const APART = 6;
 
@@ -38,7 +50,9 @@ export function sheetOnTop(edges: EdgeMap, corners: Quadrilateral): Quadrilatera
 	const reach = REACH * Math.min(...lengths);
 	const sides = corners.map((a, i) => {
 		const b = corners[(i + 1) % 4]!;
-		return innerEdge(edges, a, b, reach) ?? ([a, b] as const);
+		const before = corners[(i + 3) % 4]!;
+		const after = corners[(i + 2) % 4]!;
+		return innerEdge(edges, a, b, before, after, reach) ?? ([a, b] as const);
 	});
 	if (sides.every((s, i) => s[0] === corners[i])) return corners;
 	const moved = sides.map((side, i) => meet(sides[(i + 3) % 4]!, side));
@@ -47,7 +61,14 @@ export function sheetOnTop(edges: EdgeMap, corners: Quadrilateral): Quadrilatera
 
 type Segment = readonly [Point, Point];
 
-function innerEdge(edges: EdgeMap, a: Point, b: Point, reach: number): Segment | null {
+function innerEdge(
+	edges: EdgeMap,
+	a: Point,
+	b: Point,
+	before: Point,
+	after: Point,
+	reach: number
+): Segment | null {
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
 	// Clockwise on a screen: the inside is to the right of the direction of travel.
 	const nx = -(b[1] - a[1]) / length;
@@ -55,8 +76,15 @@ function innerEdge(edges: EdgeMap, a: Point, b: Point, reach: number): Segment |
 	let best: Segment | null = null;
 	let bestSupport = LEAST_SUPPORT;
 	let bestOffset = 0;
+	let hinted: Segment | null = null;
+	let hintedSupport = HINTED_SUPPORT;
+	let hintedOffset = 0;
+	const faint: { offset: number; support: number }[] = [];
 	const offsets: number[] = [];
 	const half = length / 2;
+	const notches = [notch(edges, a, b, before, reach), notch(edges, b, a, after, reach)];
+	const fits = (at: number, which: 0 | 1) =>
+		notches[which] !== null && Math.abs(at - notches[which]!) <= NOTCH_SLACK;
 	for (let turn = -MOST_TURN; turn <= MOST_TURN; turn += TURN_STEP) {
 		const slope = Math.tan((turn * Math.PI) / 180);
 		for (let offset = NEAREST; offset <= reach; offset++) {
@@ -69,6 +97,15 @@ function innerEdge(edges: EdgeMap, a: Point, b: Point, reach: number): Segment |
 				[b[0] + nx * end, b[1] + ny * end]
 			];
 			const { support, lineLike } = along(edges, segment);
+			const fitting = fits(start, 0) || fits(end, 1);
+			if (support > HINTED_SUPPORT && lineLike < HINTED_LINE) {
+				faint.push({ offset, support });
+				if (fitting && support > hintedSupport) {
+					hinted = segment;
+					hintedSupport = support;
+					hintedOffset = offset;
+				}
+			}
 			if (support < LEAST_SUPPORT || lineLike > DRAWN_LINE || lineLike < ON_DARKER) continue;
 			offsets.push(offset);
 			if (support > bestSupport) {
@@ -78,8 +115,47 @@ function innerEdge(edges: EdgeMap, a: Point, b: Point, reach: number): Segment |
 			}
 		}
 	}
+	// Farther in there is no such edge, or it is ruling that happens to run to a torn or folded corner.
+	const isRuling = faint.some(
+		(f) => f.offset > hintedOffset + APART && f.support > RULING_SUPPORT * hintedSupport
+	);
+	if (hinted && !isRuling) return hinted;
 	// Several of them, one behind the other: ruling so soft that it looks like edges.
 	return offsets.some((o) => Math.abs(o - bestOffset) > APART) ? null : best;
+}
+
+/**
+ * How far desk shows at the corner `a` when walking from it towards `to`, just inside the side from `a` to `b`, in pixels;
+ * null when there is paper there, or when it cannot be told.
+ */
+function notch(
+	{ width, height, paper }: EdgeMap,
+	a: Point,
+	b: Point,
+	to: Point,
+	reach: number
+): number | null {
+	const unit = (from: Point, end: Point): Point => {
+		const length = Math.hypot(end[0] - from[0], end[1] - from[1]);
+		return [(end[0] - from[0]) / length, (end[1] - from[1]) / length];
+	};
+	const along = unit(a, b);
+	const inward = unit(a, to);
+	const at = (s: number, t: number) => {
+		const x = Math.round(a[0] + s * inward[0] + t * along[0] - 0.5);
+		const y = Math.round(a[1] + s * inward[1] + t * along[1] - 0.5);
+		return x >= 0 && y >= 0 && x < width && y < height ? paper.data[y * width + x]! : null;
+	};
+	const desk = at(-INSET, INSET);
+	const page = at(reach + INSET, INSET + reach / 2);
+	if (desk === null || page === null || desk > DARKER * page) return null;
+	const limit = (desk + page) / 2;
+	for (let s = NEAREST - 1; s <= reach; s++) {
+		const value = at(s, INSET);
+		if (value === null) return null;
+		if (value > limit) return s > NEAREST ? s : null;
+	}
+	return null;
 }
 
 function along({ width, height, gx, gy }: EdgeMap, [a, b]: Segment): { support: number; lineLike: number } {

@@ -22,24 +22,8 @@ export function addTurns(a: Turn, b: number): Turn {
  * end raggedly, and people start at the top and leave the end of the page empty.
  */
 export function guessTurn(mask: WritingMask): TurnGuess {
-	const { width, height, data } = mask;
 	if (mask.coverage < 0.0008) return { turn: 0, confidence: 0 };
-	const rows = new Float64Array(height);
-	const columns = new Float64Array(width);
-	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) {
-			if (data[y * width + x]) {
-				rows[y]!++;
-				columns[x]!++;
-			}
-		}
-	}
-	const swingRows = swing(rows, width);
-	const swingColumns = swing(columns, height);
-	const alongRows = wordLength(data, width, height, false);
-	const alongColumns = wordLength(data, width, height, true);
-	const lying =
-		0.5 * Math.log((swingRows + 1e-9) / (swingColumns + 1e-9)) + 1.5 * Math.log(alongRows / alongColumns);
+	const lying = textAxis(mask);
 	const sideways = lying < 0;
 	const axis = Math.abs(lying);
 
@@ -54,6 +38,31 @@ export function guessTurn(mask: WritingMask): TurnGuess {
 	const sureOfAxis = 1 - Math.exp(-1.6 * axis);
 	const sureOfEnd = 1 / (1 + Math.exp(-Math.abs(evidence)));
 	return { turn, confidence: Math.round(1000 * sureOfAxis * (2 * sureOfEnd - 1)) / 1000 };
+}
+
+/**
+ * Which way the lines of writing run: positive along the rows of the mask, negative along its columns, the surer the
+ * farther from 0.
+ */
+export function textAxis(mask: WritingMask): number {
+	const { width, height, data } = mask;
+	const rows = new Float64Array(height);
+	const columns = new Float64Array(width);
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) {
+			if (data[y * width + x]) {
+				rows[y]!++;
+				columns[x]!++;
+			}
+		}
+	}
+	const swingRows = swing(rows, width);
+	const swingColumns = swing(columns, height);
+	const alongRows = wordLength(data, width, height, false);
+	const alongColumns = wordLength(data, width, height, true);
+	return (
+		0.5 * Math.log((swingRows + 1e-9) / (swingColumns + 1e-9)) + 1.5 * Math.log(alongRows / alongColumns)
+	);
 }
 
 /** Letters this close, in pixels at about 80 dots an inch, belong to one word: 2 mm. */

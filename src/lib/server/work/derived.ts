@@ -16,7 +16,7 @@ const PIPELINE = 1;
  */
 export function preparedKey(
 	sha256: string,
-	page: Pick<Page, 'sourcePage' | 'corners' | 'turn'>,
+	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn'>,
 	tone: Tone,
 	expectedPaper: PaperName | undefined,
 	readTurn: Turn | null = null
@@ -29,7 +29,8 @@ export function preparedKey(
 		page.turn,
 		[tone.name, tone.evenLight, tone.inkWeight],
 		expectedPaper ?? null,
-		...(readTurn === null ? [] : [readTurn])
+		...(readTurn === null ? [] : [readTurn]),
+		...(page.half === undefined ? [] : [`half ${page.half}`])
 	];
 	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
 }

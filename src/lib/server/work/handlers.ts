@@ -35,6 +35,7 @@ import {
 } from '../store/sources';
 import { preparedPaths, previewPath } from './derived';
 import { placeSource } from './placeSource';
+import { splitSpread } from './splitSpread';
 import type { Handlers } from './queue';
 
 /** What is done for each kind of job. All of them may be begun again from the start at any time. */
@@ -167,10 +168,17 @@ async function readPicture(house: House, packetId: string, sourceId: string, ind
 		path: vault.pathOf(source.sha256),
 		type: source.type,
 		sourcePage: index,
-		corners: picture.facts.outline.corners
+		corners: picture.facts.spread?.halves[0] ?? picture.facts.outline.corners
 	});
 	if (!result.ok) return;
-	await setPictureFacts(db, sourceId, index, { ...picture.facts, readTurn: result.turn });
+	const facts = { ...picture.facts, readTurn: result.turn };
+	await setPictureFacts(db, sourceId, index, facts);
+	if (facts.spread) {
+		await command(db, packetId, source.broughtBy, null, {
+			kind: 'machine',
+			change: (packet) => splitSpread(packet, sourceId, index, facts)
+		});
+	}
 	packetChanged(packetId);
 	await house.ensurePrepared(packetId);
 }

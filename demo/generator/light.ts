@@ -1,0 +1,62 @@
+import { gaussianBlur } from '../../src/lib/core/raster/boxBlur';
+import type { Picture } from '../../src/lib/core/raster/picture';
+import type { PhotographSpec } from './photograph';
+import type { Random } from './random';
+
+/** Multiplies in the lamp: fall-off, warmth, a cast shadow, and adds a mirrored lamp. */
+export function light(view: Picture, spec: PhotographSpec, random: Random): void {
+	const data = view.data as Uint8Array;
+	const { width, height } = view;
+	const direction = random.between(0, 2 * Math.PI);
+	const dx = Math.cos(direction);
+	const dy = Math.sin(direction);
+	const falloff = spec.falloff ?? 0.15;
+	const warmth = spec.warmth ?? 0.25;
+	const gains = [1, 1 - 0.1 * warmth, 1 - 0.32 * warmth];
+	const edgeAt = random.between(-0.1, 0.25);
+	const bend = random.between(0.04, 0.1);
+	const phase = random.between(0, 6);
+	const softness = spec.shadow === undefined ? 1 : 0.1 * (1 - spec.shadow) + 0.002;
+	const gx = random.between(0.35, 0.65);
+	const gy = random.between(0.3, 0.7);
+	for (let y = 0, p = 0; y < height; y++) {
+		for (let x = 0; x < width; x++, p += 3) {
+			const u = x / width - 0.5;
+			const v = y / height - 0.5;
+			let k = 1 - falloff * (0.5 + u * dx + v * dy);
+			if (spec.shadow !== undefined) {
+				const along = u * dx + v * dy;
+				const across = -u * dy + v * dx;
+				const d = along - edgeAt - bend * Math.sin(phase + 7 * across);
+				const s = Math.min(1, Math.max(0, d / softness + 0.5));
+				k *= 1 - 0.48 * s * s * (3 - 2 * s);
+			}
+			const shine = spec.glare
+				? 190 * spec.glare * Math.exp(-(((u + 0.5 - gx) / 0.09) ** 2 + ((v + 0.5 - gy) / 0.06) ** 2))
+				: 0;
+			for (let c = 0; c < 3; c++) data[p + c] = Math.min(255, data[p + c]! * k * gains[c]! + shine);
+		}
+	}
+}
+
+/** Sensor noise from a table, entered anew at random every so often: a call a sample is too slow. */
+export function addNoise(data: Uint8Array, deviation: number, random: Random): void {
+	const table = Float32Array.from({ length: 8192 }, () => random.normal() * deviation);
+	let at = 0;
+	for (let i = 0; i < data.length; i++) {
+		if (i % 997 === 0) at = random.whole(0, 8191);
+		const value = data[i]! + table[(at + i) & 8191]!;
+		data[i] = value < 0 ? 0 : value > 255 ? 255 : value;
+	}
+}
+
+/** Out of focus: a Gaussian of this many pixels. */
+export function blur(view: Picture, sigma: number): void {
+	const data = view.data as Uint8Array;
+	const plane = new Float32Array(view.width * view.height);
+	for (let k = 0; k < 3; k++) {
+		for (let i = 0; i < plane.length; i++) plane[i] = data[i * 3 + k]!;
+		const soft = gaussianBlur({ width: view.width, height: view.height, data: plane }, sigma).data;
+		for (let i = 0; i < plane.length; i++) data[i * 3 + k] = soft[i]!;
+	}
+}

@@ -1,0 +1,97 @@
+import { describe, expect, it } from 'vitest';
+import { testPage, testPhotograph } from '../../../../tests/support/pictures';
+import { analysePicture } from '../page/preparePage';
+import { findFold, firstHalf, foldSide, splitInMiddle } from './fold';
+import { distance, overlap } from './geometry';
+import type { Turn } from './turn';
+
+const pages = [1, 2].map((seed) => testPage(seed, { paper: 'A5' }).picture);
+
+describe('an open notebook', () => {
+	it.each([
+		['on wood', { seed: 11, size: [1600, 1200] as const }],
+		['lying sideways', { seed: 12, lies: 90 as const, desk: 'dark' as const }],
+		['on a white table, where each page looks like a sheet', { seed: 13, desk: 'white' as const }],
+		['upside down, seen askew', { seed: 14, lies: 180 as const, tilt: 15, size: [1600, 1200] as const }]
+	])('becomes two pages: %s', (_, spec) => {
+		const { picture, halves } = testPhotograph(
+			{ picture: pages[0]!, labels: [] },
+			{
+				...spec,
+				opposite: pages[1]!
+			}
+		);
+		const { spread } = analysePicture(picture);
+		expect(spread?.confidence).toBeGreaterThan(0.5);
+		for (const truth of halves!) {
+			const best = Math.max(...spread!.halves.map((found) => overlap(found, truth)));
+			expect(best).toBeGreaterThan(0.96);
+		}
+	});
+
+	it('is not seen in single pages, upright or lying', () => {
+		for (const seed of [3, 4, 5]) {
+			const { picture, corners } = testPhotograph(testPage(seed), { seed, lies: seed % 2 ? 90 : 0 });
+			expect(findFold(picture, corners)).toBeNull();
+		}
+	});
+
+	it('is not seen in a page of lines that was folded across for an envelope', () => {
+		const { picture } = testPage(6);
+		const data = Uint8Array.from(picture.data);
+		const middle = picture.height / 2;
+		for (let y = 0; y < picture.height; y++) {
+			const k = 1 - 0.25 * Math.exp(-Math.abs(y - middle) / (0.02 * picture.height));
+			for (
+				let i = y * picture.width * picture.channels;
+				i < (y + 1) * picture.width * picture.channels;
+				i++
+			) {
+				data[i] = data[i]! * k;
+			}
+		}
+		const shot = testPhotograph({ picture: { ...picture, data }, labels: [] }, { seed: 6 });
+		expect(findFold(shot.picture, shot.corners)).toBeNull();
+	});
+});
+
+describe('splitInMiddle', () => {
+	it('cuts where perspective puts the middle: nearer to the farther side', () => {
+		const { stacked, halves } = splitInMiddle(
+			[
+				[100, 100],
+				[900, 200],
+				[900, 500],
+				[100, 600]
+			],
+			{ width: 1000, height: 700 }
+		);
+		expect(stacked).toBe(false);
+		const fold = halves[0][1];
+		expect(fold).toEqual(halves[1][0]);
+		expect(distance([100, 100], fold)).toBeGreaterThan(distance(fold, [900, 200]));
+	});
+});
+
+describe('firstHalf', () => {
+	// Where the first half lies in the picture, and where the turn brings it.
+	it.each<[boolean, Turn, 0 | 1]>([
+		[false, 0, 0],
+		[false, 180, 1],
+		[false, 90, 0],
+		[false, 270, 1],
+		[true, 0, 0],
+		[true, 180, 1],
+		[true, 90, 1],
+		[true, 270, 0]
+	])('stacked %s, turned %i: half %i', (stacked, turn, half) => {
+		expect(firstHalf(stacked, turn)).toBe(half);
+	});
+
+	it('the fold is the side that the halves share', () => {
+		for (const stacked of [false, true]) {
+			const opposite = foldSide(0, stacked);
+			expect(foldSide(1, stacked)).toBe((opposite + 2) % 4);
+		}
+	});
+});

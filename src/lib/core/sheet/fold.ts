@@ -1,0 +1,217 @@
+import type { WritingMask } from '../legibility/writingMask';
+import { paperNoise } from '../legibility/paperNoise';
+import { writingMask } from '../legibility/writingMask';
+import type { Picture } from '../raster/picture';
+import { evenLight } from '../tone/evenLight';
+import { paperLight } from '../tone/paperLight';
+import { flatten } from './flatten';
+import type { Point, Quadrilateral } from './geometry';
+import { homography, project } from './homography';
+import { proportions } from './proportions';
+import { refineSides } from './refineSides';
+import { textAxis, type Turn } from './turn';
+
+/** Which half of a picture of two pages: 0 is the left or upper one as the picture lies. */
+export type Half = 0 | 1;
+
+/** An open notebook: two pages in one outline. */
+export interface Spread {
+	/** The pages lie one above the other in the picture; otherwise side by side. */
+	readonly stacked: boolean;
+	/** Each page's own corners, in pixels of the picture, clockwise from the top left one. */
+	readonly halves: readonly [Quadrilateral, Quadrilateral];
+	/** 0 to 1; from 0.5 on there is a fold. */
+	readonly confidence: number;
+}
+
+/** Pixels across both pages: a fold's shadow is then some ten wide. */
+const ACROSS = 360;
+/** Outlines less long than this hold one page. */
+const LEAST_RATIO = 1.18;
+/** Bands along the fold; it has to be seen in nearly all of them. */
+const BANDS = 14;
+const SEEN_IN = 0.75;
+/** In each band and column the paper is brighter than this share of the pixels: ink and ruling drop out. */
+const PAPER_SHARE = 0.7;
+/** How far from the middle a fold is looked for, and how far it may lean, as fractions of ACROSS. */
+const MIDDLE = 0.09;
+const LEAN = 0.02;
+/** Its shadow is over at these distances from it, as fractions of ACROSS; a hard shadow may begin between them. */
+const BESIDE = [0.028, 0.05];
+/** Lines in squared paper are narrower than this many pixels on both sides. */
+const RULING_RADIUS = 1;
+/** How much darker than the paper beside it a line through the middle is where it is as likely a fold as not. */
+const EVEN_DEPTH = 0.022;
+const DEPTH_SCALE = 0.005;
+/** Lines of writing along the fold, by this much of `textAxis`: a crease in one page. Notebooks have 3 and more. */
+const ALONG_THE_FOLD = 1;
+
+/**
+ * Looks for the fold of an open notebook: a line straight through the middle of a long outline, darker than the paper
+ * on both sides of it all the way, with lines of writing that run towards it and not along it.
+ *
+ * @param corners of the whole outline, in pixels of the picture
+ * @returns null where there is one page only
+ */
+export function findFold(picture: Picture, corners: Quadrilateral): Spread | null {
+	const ratio = proportions(corners, [picture.width, picture.height]);
+	const stacked = ratio < 1;
+	const long = stacked ? 1 / ratio : ratio;
+	if (long < LEAST_RATIO) return null;
+	const lying = alongFold(corners, stacked);
+	const width = ACROSS;
+	const height = Math.round(ACROSS / long);
+	const flat = flatten(picture, lying, width, height);
+	const best = deepestLine(paperBands(flat), width);
+	const confidence = 1 / (1 + Math.exp(-(best.depth - EVEN_DEPTH) / DEPTH_SCALE));
+	if (confidence < 0.5 || isCrease(picture, lying, long, (best.top + best.bottom) / 2 / width)) return null;
+	const toPicture = homography(
+		[
+			[0, 0],
+			[width, 0],
+			[width, height],
+			[0, height]
+		],
+		lying
+	);
+	const fold = [project(toPicture, [best.top, 0]), project(toPicture, [best.bottom, height])] as const;
+	return { stacked, halves: cutAlong(corners, stacked, fold), confidence };
+}
+
+/** The corners turned so that the fold runs down. */
+function alongFold([a, b, c, d]: Quadrilateral, stacked: boolean): Quadrilateral {
+	return stacked ? [d, a, b, c] : [a, b, c, d];
+}
+
+/** Cuts an outline in two; the fold runs from its top or left side to the one opposite. */
+function cutAlong(
+	[a, b, c, d]: Quadrilateral,
+	stacked: boolean,
+	[from, to]: readonly [Point, Point]
+): [Quadrilateral, Quadrilateral] {
+	return stacked
+		? [
+				[a, b, to, from],
+				[from, to, c, d]
+			]
+		: [
+				[a, from, to, d],
+				[from, b, c, to]
+			];
+}
+
+/** The side of a half that is the fold, as an index into top, right, bottom, left. */
+export function foldSide(half: Half, stacked: boolean): number {
+	if (stacked) return half === 0 ? 2 : 0;
+	return half === 0 ? 1 : 3;
+}
+
+/**
+ * Moves the outer sides of both halves onto the edges they belong to: where the fold lies higher or lower than the
+ * outer sides, the sides have a kink there.
+ */
+export function refineHalves(picture: Picture, spread: Spread, reach: number, step: number): Spread {
+	const refined = spread.halves.map((corners, half) => {
+		const fixed = [0, 1, 2, 3].map((i) => i === foldSide(half as Half, spread.stacked));
+		return refineSides(picture, corners, reach, step, fixed);
+	});
+	return { ...spread, halves: refined as [Quadrilateral, Quadrilateral] };
+}
+
+/** Cuts an outline through its middle across its longer side, as it lies in perspective. */
+export function splitInMiddle(
+	corners: Quadrilateral,
+	picture: { readonly width: number; readonly height: number }
+): Spread {
+	const stacked = proportions(corners, [picture.width, picture.height]) < 1;
+	const toPicture = homography(
+		[
+			[0, 0],
+			[1, 0],
+			[1, 1],
+			[0, 1]
+		],
+		alongFold(corners, stacked)
+	);
+	const fold = [project(toPicture, [0.5, 0]), project(toPicture, [0.5, 1])] as const;
+	return { stacked, halves: cutAlong(corners, stacked, fold), confidence: 0 };
+}
+
+/** Which half is read first once the picture is turned upright: the left one, or the upper one. */
+export function firstHalf(stacked: boolean, turn: Turn): Half {
+	const upsideDown = stacked ? turn === 90 || turn === 180 : turn === 180 || turn === 270;
+	return upsideDown ? 1 : 0;
+}
+
+/** How bright the paper is in each band of rows: `ACROSS x BANDS`, row-major. */
+function paperBands({ width, height, channels, data }: Picture): Float32Array {
+	const out = new Float32Array(BANDS * width);
+	for (let k = 0; k < BANDS; k++) {
+		const from = Math.round(((k + 0.3) * height) / (BANDS + 0.6));
+		const to = Math.round(((k + 1.3) * height) / (BANDS + 0.6));
+		const column = new Uint8Array(to - from);
+		const band = out.subarray(k * width, (k + 1) * width);
+		for (let x = 0; x < width; x++) {
+			for (let y = from; y < to; y++) column[y - from] = data[(y * width + x) * channels + 1]!;
+			column.sort();
+			band[x] = column[Math.floor(column.length * PAPER_SHARE)]!;
+		}
+		// A closing along the row: lines of squared paper are thinner than a fold's shadow.
+		const widest = extremes(band, Math.max);
+		band.set(extremes(widest, Math.min));
+	}
+	return out;
+}
+
+function extremes(row: Float32Array, pick: (...values: number[]) => number): Float32Array {
+	return row.map((_, x) =>
+		pick(...row.subarray(Math.max(0, x - RULING_RADIUS), Math.min(row.length, x + RULING_RADIUS + 1)))
+	);
+}
+
+/** The line near the middle that is darkest against both its sides in nearly all bands. */
+function deepestLine(bands: Float32Array, width: number): { top: number; bottom: number; depth: number } {
+	const nearby = BESIDE.map((share) => Math.round(share * width));
+	const depths = new Float32Array(BANDS);
+	let best = { top: width / 2, bottom: width / 2, depth: -1 };
+	const reach = Math.round(MIDDLE * width);
+	const leaning = Math.round(LEAN * width);
+	for (let offset = -reach; offset <= reach; offset++) {
+		for (let lean = -leaning; lean <= leaning; lean += 2) {
+			const top = width / 2 + offset - lean / 2;
+			for (let k = 0; k < BANDS; k++) {
+				const x = Math.round(top + (lean * (k + 0.5)) / BANDS) + k * width;
+				const beside = Math.max(...nearby.map((near) => Math.min(bands[x - near]!, bands[x + near]!)));
+				depths[k] = 1 - bands[x]! / Math.max(1, beside);
+			}
+			depths.sort();
+			const depth = depths[Math.floor(BANDS * (1 - SEEN_IN))]!;
+			if (depth > best.depth) best = { top: top + 0.5, bottom: top + lean + 0.5, depth };
+		}
+	}
+	return best;
+}
+
+/** Pixels across both pages at which lines of writing are told from columns of letters. */
+const READABLE = 900;
+
+/** True when the lines of writing on both sides run along the line: it is a crease in one page. */
+function isCrease(picture: Picture, lying: Quadrilateral, long: number, at: number): boolean {
+	const flat = flatten(picture, lying, READABLE, Math.round(READABLE / long));
+	const mask = writingMask(evenLight(flat, paperLight(flat)).grey, paperNoise(flat));
+	const parts = [part(mask, 0, (at - 0.03) * READABLE), part(mask, (at + 0.03) * READABLE, READABLE)];
+	// A half without writing says nothing.
+	return parts.reduce((sum, half) => sum + (half.coverage > 0 ? textAxis(half) : 0), 0) < -ALONG_THE_FOLD;
+}
+
+/** The columns from one to another, the second left out. */
+function part({ width, height, data }: WritingMask, start: number, end: number): WritingMask {
+	const [from, to] = [Math.round(start), Math.round(end)];
+	const out = new Uint8Array((to - from) * height);
+	let count = 0;
+	for (let y = 0; y < height; y++) {
+		out.set(data.subarray(y * width + from, y * width + to), y * (to - from));
+	}
+	for (const v of out) count += v;
+	return { width: to - from, height, data: out, coverage: count / out.length };
+}

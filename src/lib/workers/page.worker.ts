@@ -2,7 +2,16 @@ import { flatten } from '$lib/core/sheet/flatten';
 import { pageSize, turnCorners } from '$lib/core/page/preparePage';
 import type { Picture } from '$lib/core/raster/picture';
 import { finish } from '$lib/core/tone/finish';
-import type { PreviewAnswer, PreviewRequest } from './pagePreview';
+import { refineSides } from '$lib/core/sheet/refineSides';
+import type { Quadrilateral } from '$lib/core/sheet/geometry';
+import { halve } from '$lib/core/raster/halve';
+import { paperNoise } from '$lib/core/legibility/paperNoise';
+import { writingMask } from '$lib/core/legibility/writingMask';
+import { blackAndWhite } from '$lib/core/tone/blackAndWhite';
+import { evenLight } from '$lib/core/tone/evenLight';
+import { paperLight } from '$lib/core/tone/paperLight';
+import { measureTones } from '$lib/core/tone/suggestTone';
+import type { PreviewAnswer, PreviewRequest, SnapRequest, TonesRequest } from './pagePreview';
 
 // The page as it will be, from the same core as the server's, on the smaller picture of the screen.
 
@@ -31,13 +40,35 @@ function picture(url: string): Promise<Picture> {
 	return found;
 }
 
-addEventListener('message', async ({ data: request }: MessageEvent<PreviewRequest>) => {
+type Request = PreviewRequest | SnapRequest | TonesRequest;
+const answers = { preview: answer, snap: snapped, tones: measured };
+
+addEventListener('message', async ({ data: request }: MessageEvent<Request>) => {
 	try {
-		postMessage(await answer(request));
+		postMessage(await answers[request.kind](request as never));
 	} catch (error) {
 		postMessage({ id: request.id, problem: (error as Error).message } satisfies PreviewAnswer);
 	}
 });
+
+/** How near an edge has to be for a side to snap to it, as a fraction of the picture's longer side. */
+const SNAP = 0.008;
+
+async function snapped({ id, url, pictureWidth, corners, fixed }: SnapRequest): Promise<PreviewAnswer> {
+	const source = await picture(url);
+	const scale = source.width / pictureWidth;
+	const reach = SNAP * Math.max(source.width, source.height);
+	const scaled = (by: number, all: Quadrilateral) =>
+		all.map(([x, y]) => [x * by, y * by] as const) as unknown as Quadrilateral;
+	return { id, corners: scaled(1 / scale, refineSides(source, scaled(scale, corners), reach, 1, fixed)) };
+}
+
+async function measured({ id, url, dotsPerInch, score }: TonesRequest): Promise<PreviewAnswer> {
+	const flat = await picture(url);
+	const even = evenLight(flat, paperLight(flat));
+	const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
+	return { id, measures: measureTones(even, blackAndWhite(even.grey, dotsPerInch), writing, score) };
+}
 
 async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	const source = await picture(request.url);

@@ -1,6 +1,7 @@
 import type { Quadrilateral } from '$lib/core/sheet/geometry';
 import type { PaperName } from '$lib/core/sheet/paperSize';
 import type { Turn } from '$lib/core/sheet/turn';
+import type { ToneMeasures } from '$lib/core/tone/suggestTone';
 import type { Tone } from '$lib/core/tone/tone';
 
 /** What is to be shown. */
@@ -18,10 +19,41 @@ export interface PreviewWish {
 }
 
 export interface PreviewRequest extends PreviewWish {
+	readonly kind: 'preview';
+	readonly id: number;
+}
+
+/** Sides laid onto the edges near them. */
+export interface SnapWish {
+	readonly url: string;
+	readonly pictureWidth: number;
+	readonly corners: Quadrilateral;
+	/** Which of top, right, bottom, left stay where they are. */
+	readonly fixed: readonly boolean[];
+}
+
+export interface SnapRequest extends SnapWish {
+	readonly kind: 'snap';
+	readonly id: number;
+}
+
+/** How a flattened page would come out in each tone. */
+export interface TonesWish {
+	/** The page as photographed, flattened, at full size. */
+	readonly url: string;
+	readonly dotsPerInch: number;
+	/** Its legibility, 0 to 1. */
+	readonly score: number;
+}
+
+export interface TonesRequest extends TonesWish {
+	readonly kind: 'tones';
 	readonly id: number;
 }
 
 export type PreviewAnswer =
+	| { readonly id: number; readonly measures: ToneMeasures }
+	| { readonly id: number; readonly corners: Quadrilateral }
 	| { readonly id: number; readonly image: ImageData; readonly paper: PaperName | null }
 	| { readonly id: number; readonly problem: string };
 
@@ -41,6 +73,8 @@ export class PagePreview {
 	#next: { wish: PreviewWish; done: (preview: Preview | null) => void } | null = null;
 	#done: ((preview: Preview | null) => void) | null = null;
 	#id = 0;
+	readonly #measuring = new Map<number, (measures: ToneMeasures | null) => void>();
+	readonly #snaps = new Map<number, (corners: Quadrilateral | null) => void>();
 
 	/** The preview, or null when a newer wish took its place or the picture is not there. */
 	show(wish: PreviewWish): Promise<Preview | null> {
@@ -51,6 +85,26 @@ export class PagePreview {
 		});
 	}
 
+	/** The same corners, with the sides that are not fixed on the edges that lie close to them. */
+	snap(wish: SnapWish): Promise<Quadrilateral> {
+		return new Promise((done) => {
+			const id = this.#id++;
+			this.#snaps.set(id, (corners) => done(corners ?? wish.corners));
+			this.#worker ??= this.#open();
+			this.#worker.postMessage({ ...plain(wish), fixed: [...wish.fixed], kind: 'snap', id });
+		});
+	}
+
+	/** How much of the writing comes through in each tone; null when the picture is not there. */
+	tones(wish: TonesWish): Promise<ToneMeasures | null> {
+		return new Promise((done) => {
+			const id = this.#id++;
+			this.#measuring.set(id, done);
+			this.#worker ??= this.#open();
+			this.#worker.postMessage({ ...wish, url: new URL(wish.url, location.href).href, kind: 'tones', id });
+		});
+	}
+
 	close(): void {
 		this.#worker?.terminate();
 	}
@@ -58,6 +112,16 @@ export class PagePreview {
 	#open(): Worker {
 		const worker = new Worker(new URL('./page.worker.ts', import.meta.url), { type: 'module' });
 		worker.addEventListener('message', ({ data }: MessageEvent<PreviewAnswer>) => {
+			const snap = this.#snaps.get(data.id);
+			if (snap) {
+				this.#snaps.delete(data.id);
+				return snap('corners' in data ? data.corners : null);
+			}
+			const measuring = this.#measuring.get(data.id);
+			if (measuring) {
+				this.#measuring.delete(data.id);
+				return measuring('measures' in data ? data.measures : null);
+			}
 			this.#busy = false;
 			this.#done?.('image' in data ? data : null);
 			this.#done = null;
@@ -73,16 +137,25 @@ export class PagePreview {
 	#start(wish: PreviewWish, done: (preview: Preview | null) => void): void {
 		this.#busy = true;
 		this.#done = done;
-		const { url, pictureWidth, corners, turn, tone, longest } = wish;
+		const { turn, tone, longest } = wish;
 		this.#worker ??= this.#open();
+		const id = this.#id++;
 		this.#worker.postMessage({
-			id: this.#id++,
-			url: new URL(url, location.href).href,
-			pictureWidth,
-			corners: corners.map(([x, y]) => [x, y]),
+			...plain(wish),
 			turn,
 			tone: tone && { ...tone },
-			longest
+			longest,
+			kind: 'preview',
+			id
 		});
 	}
+}
+
+/** What passes to a worker must be free of the interface's own wrappers. */
+function plain({ url, pictureWidth, corners }: Pick<PreviewWish, 'url' | 'pictureWidth' | 'corners'>) {
+	return {
+		url: new URL(url, location.href).href,
+		pictureWidth,
+		corners: corners.map(([x, y]) => [x, y] as const)
+	};
 }

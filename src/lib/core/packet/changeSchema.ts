@@ -6,6 +6,8 @@ import { PROOFREAD_VERDICTS, TRAY_REASONS } from './packet';
 const id = Joi.string().min(1).max(64);
 const coordinate = Joi.number().min(-100_000).max(100_000);
 const index = Joi.number().integer().min(0).max(10_000);
+const corners = Joi.array().length(4).items(Joi.array().length(2).items(coordinate)).allow(null);
+const turn = Joi.number().valid(0, 90, 180, 270).allow(null);
 const kind = (name: Change['kind']) => Joi.string().valid(name).required();
 
 const place = Joi.alternatives(
@@ -23,12 +25,12 @@ const edits = [
 	Joi.object({
 		kind: kind('setCorners'),
 		page: id.required(),
-		corners: Joi.array().length(4).items(Joi.array().length(2).items(coordinate)).allow(null).required()
+		corners: corners.required()
 	}),
 	Joi.object({
 		kind: kind('setTurn'),
 		page: id.required(),
-		turn: Joi.number().valid(0, 90, 180, 270).allow(null).required()
+		turn: turn.required()
 	}),
 	Joi.object({
 		kind: kind('setTone'),
@@ -38,10 +40,24 @@ const edits = [
 				.valid(...TONES)
 				.required(),
 			evenLight: Joi.boolean().required(),
-			inkWeight: Joi.number().min(-2).max(2).required()
+			inkWeight: Joi.number().min(-2).max(2).required(),
+			brightness: Joi.number().min(-2).max(2),
+			contrast: Joi.number().min(-2).max(2)
 		})
 			.allow(null)
 			.required()
+	}),
+	// Only pictures that the packet has brought in, which the server looks up.
+	Joi.object({
+		kind: kind('setPicture'),
+		page: id.required(),
+		picture: Joi.object({
+			source: id.required(),
+			sourcePage: index.required(),
+			half: Joi.number().valid(0, 1),
+			corners: corners.required(),
+			turn: turn.required()
+		}).required()
 	}),
 	Joi.object({
 		kind: kind('split'),

@@ -2,9 +2,9 @@ import { luma } from '../raster/luma';
 import type { Picture, Plane } from '../raster/picture';
 import { blackAndWhite } from './blackAndWhite';
 import { evenLight, type EvenPage } from './evenLight';
-import { inkCurve } from './inkCurve';
 import { paperLight } from './paperLight';
 import type { Tone } from './tone';
+import { toneCurve } from './toneCurve';
 
 /** A finished page: one plane in greyscale (and in black and white, all 0 or 255), or colour. */
 export type FinishedPage =
@@ -22,10 +22,10 @@ export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: Ev
 	const lit = tone.evenLight ? (even ?? evenLight(page, paperLight(page))) : null;
 	const base = lit ?? page;
 	const grey = () => lit?.grey ?? luma(page);
+	const curve = toneCurve(tone);
 	switch (tone.name) {
 		case 'colour': {
 			const out = new Uint8Array(base.width * base.height * 3);
-			const curve = tone.evenLight || tone.inkWeight !== 0 ? inkCurve(tone.inkWeight) : null;
 			for (let i = 0, p = 0; i < out.length; i += 3, p += base.channels) {
 				for (let c = 0; c < 3; c++) out[i + c] = curve ? curve[base.data[p + c]!]! : base.data[p + c]!;
 			}
@@ -33,8 +33,7 @@ export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: Ev
 		}
 		case 'greyscale': {
 			const plane = grey();
-			if (!tone.evenLight && tone.inkWeight === 0) return { tone: 'greyscale', plane };
-			const curve = inkCurve(tone.inkWeight);
+			if (!curve) return { tone: 'greyscale', plane };
 			const data = new Uint8Array(plane.data.length);
 			for (let i = 0; i < data.length; i++) data[i] = curve[plane.data[i]!]!;
 			return { tone: 'greyscale', plane: { ...plane, data } };

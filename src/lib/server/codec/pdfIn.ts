@@ -5,6 +5,7 @@ import { createCanvas } from '@napi-rs/canvas';
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { Picture } from '../../core/raster/picture';
 import { LIMITS } from './limits';
+import { scanOf } from './pdfScan';
 import { SourceError } from './sourceError';
 
 /** Dots an inch at which pages are drawn. */
@@ -48,11 +49,13 @@ export async function countPdfPages(path: string): Promise<number> {
 	return count;
 }
 
-/** Draws one page (from 0) at 200 dots an inch, fewer for very large pages. @throws SourceError */
-export async function drawPdfPage(path: string, index: number): Promise<Picture> {
+/** One page (from 0): its scan as it is, or drawn at 200 dots an inch, fewer for very large pages. @throws SourceError */
+export async function pdfPagePicture(path: string, index: number): Promise<Picture> {
 	const document = await openPdf(path);
 	try {
 		const page = await document.getPage(index + 1);
+		const scan = await scanOf(page);
+		if (scan) return scan;
 		const natural = page.getViewport({ scale: 1 });
 		const wanted = RESOLUTION / 72;
 		const scale = Math.min(wanted, Math.sqrt(40_000_000 / (natural.width * natural.height)));

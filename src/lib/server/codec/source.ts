@@ -38,7 +38,7 @@ export async function openSource(path: string): Promise<SourceContents> {
 export async function decodeSource(path: string, type: SourceType, index: number): Promise<Picture> {
 	switch (type) {
 		case 'pdf':
-			return (await import('./pdfIn')).drawPdfPage(path, index);
+			return (await import('./pdfIn')).pdfPagePicture(path, index);
 		case 'heic':
 			return (await import('./heicIn')).decodeHeicPicture(path);
 		case 'zip':

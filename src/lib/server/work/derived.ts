@@ -27,12 +27,17 @@ export function preparedKey(
 		page.sourcePage,
 		page.corners,
 		page.turn,
-		[tone.name, tone.evenLight, tone.inkWeight],
+		[tone.name, tone.evenLight, tone.inkWeight, ...adjusted(tone)],
 		expectedPaper ?? null,
 		...(readTurn === null ? [] : [readTurn]),
 		...(page.half === undefined ? [] : [`half ${page.half}`])
 	];
 	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
+}
+
+/** Brightness and contrast, when they play a part. */
+function adjusted({ name, brightness = 0, contrast = 0 }: Tone): number[] {
+	return name === 'black-and-white' || (brightness === 0 && contrast === 0) ? [] : [brightness, contrast];
 }
 
 /** Where the pictures made of a page lie. All of them can be made again from the source. */
@@ -42,6 +47,8 @@ export interface PreparedPaths {
 	readonly view: string;
 	/** The image as it goes into the file: JPEG or a Group 4 strip. */
 	readonly image: string;
+	/** The page as photographed, flattened; made when somebody asks for it. */
+	readonly flat: string;
 }
 
 export function preparedPaths(folder: string, key: string, tone: Tone): PreparedPaths {
@@ -49,6 +56,7 @@ export function preparedPaths(folder: string, key: string, tone: Tone): Prepared
 	const isBlackAndWhite = tone.name === 'black-and-white';
 	return {
 		thumb: `${base}.thumb.jpg`,
+		flat: `${base}.flat.jpg`,
 		view: isBlackAndWhite ? `${base}.png` : `${base}.jpg`,
 		image: isBlackAndWhite ? `${base}.g4` : `${base}.jpg`
 	};

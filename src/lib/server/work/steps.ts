@@ -3,12 +3,21 @@ import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { zipSync } from 'fflate';
 import { effectiveSettings } from '../../core/page/effective';
-import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
+import {
+	analysePicture,
+	pageSize,
+	preparePage,
+	RESOLUTION,
+	turnCorners,
+	type PageFacts,
+	type PictureFacts
+} from '../../core/page/preparePage';
+import { flatten } from '../../core/sheet/flatten';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import type { TurnGuess } from '../../core/sheet/turn';
-import type { Tone } from '../../core/tone/tone';
+import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
@@ -85,6 +94,29 @@ export function prepare(
 		}
 		await writeWhole(input.paths.thumb, await encodePreview(pixels, THUMB));
 		return { picture: found, facts, bytes: image.bytes.length };
+	});
+}
+
+export interface FlatInput {
+	readonly path: string;
+	readonly type: SourceType;
+	readonly page: Page;
+	readonly facts: PictureFacts;
+	readonly expectedPaper?: PaperName;
+	readonly out: string;
+}
+
+/** The page flattened as it was photographed, at the resolution of the finished one, to compare with that. */
+export function flat(input: FlatInput): Promise<Outcome<{ bytes: number }>> {
+	return outcome(async () => {
+		const picture = await decodeSource(input.path, input.type, input.page.sourcePage);
+		const settings = effectiveSettings(input.page, input.facts, DEFAULT_TONE, input.expectedPaper);
+		const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
+		const corners = turnCorners(settings.corners, settings.turn);
+		const page = flatten(picture, corners, size.width, size.height);
+		const jpeg = await encodePreview(page, Math.max(size.width, size.height), 82);
+		await writeWhole(input.out, jpeg);
+		return { bytes: jpeg.length };
 	});
 }
 

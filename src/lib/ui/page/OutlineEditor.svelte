@@ -10,10 +10,12 @@
 		corners: Quadrilateral;
 		/** While dragging. */
 		onmove: (corners: Quadrilateral) => void;
-		/** When let go, or after a key. */
-		onset: (corners: Quadrilateral) => void;
+		/** When let go, or after a key. `moved`: the sides that were moved by dragging them freely, to be snapped. */
+		onset: (corners: Quadrilateral, moved?: readonly number[]) => void;
+		/** The side that is the fold of a picture of two pages. */
+		fold?: number | null;
 	}
-	let { src, width, height, corners, onmove, onset }: Props = $props();
+	let { src, width, height, corners, onmove, onset, fold = null }: Props = $props();
 
 	const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'];
 	const SIDES = ['top', 'right', 'bottom', 'left'];
@@ -70,8 +72,17 @@
 		if (next) onmove(next);
 	}
 
-	function drop(): void {
-		if (dragged && start && start !== corners) onset(corners);
+	/** The sides that change with a part: a corner's two, or the side itself. */
+	const sidesOf = {
+		corner: (i: number) => [i, (i + 3) % 4],
+		side: (i: number) => [i],
+		whole: () => [0, 1, 2, 3]
+	};
+
+	function drop(event: PointerEvent): void {
+		// With Alt it stays where it is let go.
+		const snapping = event.altKey || !dragged ? undefined : sidesOf[dragged.what](dragged.index);
+		if (dragged && start && start !== corners) onset(corners, snapping);
 		dragged = null;
 		start = null;
 	}
@@ -119,13 +130,14 @@
 				{@const next = corners[(i + 1) % 4]!}
 				<line
 					class="side"
+					class:fold={i === fold}
 					x1={corner[0]}
 					y1={corner[1]}
 					x2={next[0]}
 					y2={next[1]}
 					role="button"
 					tabindex="0"
-					aria-label="Side at the {SIDES[i]}"
+					aria-label={i === fold ? 'Fold' : `Side at the ${SIDES[i]}`}
 					onpointerdown={(e) => grab(e, 'side', i)}
 					onpointermove={drag}
 					onpointerup={drop}
@@ -133,6 +145,10 @@
 					onkeydown={(e) => key(e, 'side', i)}
 				/>
 			{/each}
+			{#if fold !== null}
+				{@const [from, to] = [corners[fold]!, corners[(fold + 1) % 4]!]}
+				<line class="folded" x1={from[0]} y1={from[1]} x2={to[0]} y2={to[1]} />
+			{/if}
 			{#each corners as corner, i (i)}
 				<g
 					class="corner"
@@ -200,6 +216,13 @@
 	.line,
 	.bracket {
 		fill: none;
+		vector-effect: non-scaling-stroke;
+		pointer-events: none;
+	}
+	.folded {
+		stroke: #fff;
+		stroke-width: 2.5px;
+		stroke-dasharray: 9 7;
 		vector-effect: non-scaling-stroke;
 		pointer-events: none;
 	}

@@ -1,16 +1,21 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
-	import { cornersOf, turnOf } from '$lib/core/page/effective';
-	import { wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
-	import { addTurns } from '$lib/core/sheet/turn';
-	import { positionOf } from '$lib/core/packet/packet';
+	import { cornersOf, foundTurn, turnOf } from '$lib/core/page/effective';
+	import { foldSide, splitInMiddle } from '$lib/core/sheet/fold';
+	import { distance, wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
+	import { addTurns, type Turn } from '$lib/core/sheet/turn';
+	import { otherHalf, positionOf } from '$lib/core/packet/packet';
+	import type { Change } from '$lib/core/packet/change';
 	import { PagePreview, type Preview } from '$lib/workers/pagePreview';
+	import LevelMark from '../rules/LevelMark.svelte';
 	import OutlineEditor from '../page/OutlineEditor.svelte';
 	import PageCanvas from '../page/PageCanvas.svelte';
 	import { page as route } from '$app/state';
 	import Camera from '../camera/Camera.svelte';
 	import { openStandIn } from '../camera/standIn';
 	import { usePacket, useUploads } from '../packet/context';
+	import { newKey } from '../packet/unsent';
+	import EarlierPictures from './EarlierPictures.svelte';
 	import NoPage from './NoPage.svelte';
 
 	const store = usePacket();
@@ -49,11 +54,19 @@
 			});
 	});
 
+	const stacked = $derived(
+		picture && (picture.spread ?? splitInMiddle(picture.outline.corners, picture)).stacked
+	);
+	const fold = $derived(page?.half === undefined || stacked === null ? null : foldSide(page.half, stacked));
+
 	const position = $derived(page ? positionOf(store.packet, page.id) : null);
 	const found = $derived(picture?.outline);
 	const remark = $derived.by(() => {
 		if (!page || !found) return '';
 		if (page.corners) return 'Corners set by hand.';
+		if (page.half !== undefined && !picture?.spread)
+			return 'Cut through the middle. Drag the fold to where it is.';
+		if (page.half !== undefined) return 'One page of an open notebook. Drag the fold if it is off.';
 		if (found.kind === 'whole') {
 			return found.confidence >= 0.5
 				? 'A scan: the whole picture is the page.'
@@ -63,13 +76,67 @@
 		return `Sheet found, ${Math.round(found.confidence * 100)} % sure.`;
 	});
 
-	function set(next: Quadrilateral): void {
-		if (!page) return;
+	/** What the writing says of the turn in force, when a person should look. */
+	const doubt = $derived.by((): { text: string; turn: Turn | null } | null => {
+		if (!page || !picture || known?.prepared?.blank) return null;
+		const read = foundTurn(picture);
+		if (page.turn !== null) {
+			return read.confidence >= 0.5 && read.turn !== page.turn
+				? { text: 'By its writing this page lies another way up.', turn: read.turn }
+				: null;
+		}
+		return read.confidence < 0.3
+			? { text: 'The writing does not tell which way is up: look, and turn it.', turn: null }
+			: null;
+	});
+
+	/** Sets the corners; those on the fold go for both pages of the picture. */
+	async function set(next: Quadrilateral, moved?: readonly number[]): Promise<void> {
+		if (!page || !picture || !src) return;
+		const target = page;
+		let placed = next;
+		if (moved) {
+			const fixed = [0, 1, 2, 3].map((side) => side === fold || !moved.includes(side));
+			placed = await previews.snap({ url: src, pictureWidth: picture.width, corners: next, fixed });
+		}
 		moving = null;
-		store.edit({ kind: 'setCorners', page: page.id, corners: next });
+		const changes: Change[] = [{ kind: 'setCorners', page: target.id, corners: placed }];
+		const other = otherHalf(store.packet, target);
+		if (other && fold !== null) {
+			const before = cornersOf(target, picture);
+			const theirs = cornersOf(other, picture);
+			const shared = [fold, (fold + 1) % 4].filter((i) => distance(before[i]!, placed[i]!) > 0.01);
+			const follow = theirs.map((corner) => {
+				const i = shared.find((k) => distance(before[k]!, corner) < 2);
+				return i === undefined ? corner : placed[i]!;
+			}) as unknown as Quadrilateral;
+			if (follow.some((c, i) => c !== theirs[i])) {
+				changes.push({ kind: 'setCorners', page: other.id, corners: follow });
+			}
+		}
+		store.edit(changes.length === 1 ? changes[0]! : { kind: 'together', changes });
 	}
 	function turnBy(degrees: number): void {
 		if (page) store.edit({ kind: 'setTurn', page: page.id, turn: addTurns(turn, degrees) });
+	}
+	/** Turns this page and every page after it. */
+	function turnRest(degrees: number): void {
+		if (!position) return;
+		const changes = store.packet.strip.slice(position - 1).flatMap((id): Change[] => {
+			const facts = store.view.pages[id]?.picture;
+			if (!facts) return [];
+			return [{ kind: 'setTurn', page: id, turn: addTurns(turnOf(store.packet.pages[id]!, facts), degrees) }];
+		});
+		store.edit({ kind: 'together', changes });
+	}
+	function twoPages(): void {
+		if (page)
+			store.edit({
+				kind: 'split',
+				page: page.id,
+				first: 0,
+				second: `${page.id.slice(0, 50)}-${newKey().slice(0, 8)}`
+			});
 	}
 	function setAside(): void {
 		if (page) {
@@ -79,8 +146,12 @@
 	}
 	function key(event: KeyboardEvent): void {
 		const target = event.target as HTMLElement;
-		if (event.ctrlKey || event.metaKey || event.altKey || target.matches('input, select, textarea')) return;
-		if (event.key === 't') turnBy(90);
+		if (event.ctrlKey || event.metaKey || target.matches('input, select, textarea')) return;
+		if (event.altKey) {
+			if (event.code !== 'KeyT') return;
+			event.preventDefault();
+			turnRest(90);
+		} else if (event.key === 't') turnBy(90);
 		else if (event.key === 'T') turnBy(270);
 	}
 </script>
@@ -99,7 +170,8 @@
 					height={picture.height}
 					{corners}
 					onmove={(next) => (moving = { page: page.id, corners: next })}
-					onset={set}
+					onset={(next, moved) => void set(next, moved)}
+					{fold}
 				/>
 			</div>
 			<figcaption>
@@ -118,12 +190,28 @@
 			<figcaption>
 				<strong>{position ? `Page ${position}` : 'In the side tray'}</strong>
 				<span>{preview?.paper ?? 'no known size'}, turned {turn}°</span>
+				{#if doubt}
+					<span class="doubt" role="status"><LevelMark level="look" size={14} />{doubt.text}</span>
+					{#if doubt.turn !== null}
+						<button
+							class="textual"
+							onclick={() => store.edit({ kind: 'setTurn', page: page.id, turn: doubt.turn })}
+							>Turn it upright</button
+						>
+					{/if}
+				{/if}
 			</figcaption>
 		</figure>
 		<div class="tools" role="toolbar" aria-label="Square">
 			<button class="quiet" onclick={() => turnBy(90)} title="Key: t">Turn right</button>
 			<button class="quiet" onclick={() => turnBy(270)} title="Key: Shift+T">Turn left</button>
-			<button class="quiet" onclick={() => set(wholePicture(picture.width, picture.height))}
+			<button
+				class="quiet"
+				disabled={!position || position === store.packet.strip.length}
+				onclick={() => turnRest(90)}
+				title="Key: Alt+T">Turn this and all after</button
+			>
+			<button class="quiet" onclick={() => void set(wholePicture(picture.width, picture.height))}
 				>Whole picture</button
 			>
 			<button
@@ -138,9 +226,17 @@
 						]
 					})}>As found</button
 			>
+			{#if page.half === undefined}
+				<button class="quiet" disabled={!position} onclick={twoPages}>Make two pages</button>
+			{:else}
+				<button class="quiet" onclick={() => store.edit({ kind: 'join', page: page.id })}
+					>Join the two pages</button
+				>
+			{/if}
 			<button class="quiet" disabled={!position} onclick={setAside}>Set aside</button>
 			<button class="quiet" onclick={() => (again = page.id)}>Photograph again</button>
 			<button class="quiet" onclick={() => input?.click()}>Another picture here</button>
+			<EarlierPictures {page} />
 			<input
 				bind:this={input}
 				type="file"
@@ -154,7 +250,10 @@
 					e.currentTarget.value = '';
 				}}
 			/>
-			<p>Drag a corner, a side or the whole sheet. With the keyboard: Tab to a corner, arrow keys move it.</p>
+			<p>
+				Drag a corner, a side or the whole sheet; sides settle on an edge close by, unless Alt is held. With
+				the keyboard: Tab to a corner, arrow keys move it.
+			</p>
 		</div>
 	</div>
 {:else if page}
@@ -209,6 +308,12 @@
 		overflow-wrap: anywhere;
 	}
 	figcaption strong {
+		color: var(--ink);
+	}
+	.doubt {
+		display: inline-flex;
+		align-items: center;
+		gap: 0.25rem;
 		color: var(--ink);
 	}
 	.tools {

@@ -6,6 +6,8 @@ import { packetFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
 import { packetView } from '$lib/server/packetView';
+import type { Database } from '$lib/server/store/database';
+import { picturesOf } from '$lib/server/store/sources';
 import { command, StaleVersionError, type Command } from '$lib/server/store/packets';
 
 const key = Joi.string().max(64);
@@ -30,6 +32,9 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, `This change cannot be understood: ${problem.message}`);
 	const what = value as Command & { base: number; key?: string };
+	if (what.kind === 'edit' && !(await hasPictures(db, access.packet.id, what.change as Change))) {
+		error(422, 'This picture is not in the packet.');
+	}
 	try {
 		const packet = await command(db, access.packet.id, access.me.id, what.base, what, what.key ?? null);
 		packetChanged(packet.id);
@@ -43,6 +48,15 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		throw reason;
 	}
 };
+
+/** True when every picture that a change puts to use was brought into this packet. */
+async function hasPictures(db: Database, packetId: string, change: Change): Promise<boolean> {
+	const parts = change.kind === 'together' ? change.changes : [change];
+	const wanted = parts.flatMap((part) => (part.kind === 'setPicture' ? [part.picture] : []));
+	if (wanted.length === 0) return true;
+	const there = await picturesOf(db, packetId);
+	return wanted.every((w) => there.some((p) => p.sourceId === w.source && p.index === w.sourcePage));
+}
 
 /** The page a change is about, which is prepared before others. */
 function pageIn(what: Command): string | undefined {

@@ -1,0 +1,119 @@
+import type { WritingMask } from '../legibility/writingMask';
+import type { Picture, Plane } from '../raster/picture';
+import type { ToneName } from './tone';
+
+/** How a page comes out in each tone. */
+export interface ToneMeasures {
+	/** Share of the writing that is still there in black and white, 0 to 1. */
+	readonly kept: number;
+	/** Share of the writing in another colour than the rest of it, 0 to 1. */
+	readonly coloured: number;
+	/** Legibility in each tone, 0 to 1. */
+	readonly legibility: Readonly<Record<ToneName, number>>;
+}
+
+export interface ToneSuggestion extends ToneMeasures {
+	readonly name: ToneName;
+	/** Why, as part of a sentence. */
+	readonly reason: string;
+}
+
+/** Black and white keeps this much of the writing of a page in firm ink; below it, strokes break up. */
+const KEEPS = 0.93;
+/** From this share on, a second colour of ink means something. */
+const TWO_INKS = 0.06;
+/** Ink is coloured when its channels differ by this much of its own darkness. */
+const SATURATED = 0.22;
+const HUES = 12;
+
+/**
+ * Measures how much of the writing comes through in each tone.
+ *
+ * @param even the page with even light
+ * @param binary the same page in black and white
+ * @param writing where there is writing, at half the size
+ * @param score legibility of the page itself, 0 to 1
+ */
+export function measureTones(
+	even: Picture,
+	binary: Plane,
+	writing: WritingMask,
+	score: number
+): ToneMeasures {
+	const { width, channels, data } = even;
+	let count = 0;
+	let kept = 0;
+	const hues = new Float64Array(HUES);
+	let grey = 0;
+	for (let y = 1; y < writing.height - 1; y++) {
+		for (let x = 1; x < writing.width - 1; x++) {
+			if (!writing.data[y * writing.width + x]) continue;
+			count++;
+			const i = 2 * (y * width + x);
+			if (hasInk(binary, i)) kept++;
+			const p = i * channels;
+			const hue = hueOf(data[p]!, data[p + 1]!, data[p + 2]!);
+			if (hue === null) grey++;
+			else hues[hue]!++;
+		}
+	}
+	if (count === 0)
+		return { kept: 1, coloured: 0, legibility: { colour: 1, greyscale: 1, 'black-and-white': 1 } };
+	// The inks are the strongest hue with its neighbours, and all that is not of it.
+	const groups = [
+		grey,
+		...Array.from(hues, (n, h) => n + hues[(h + 1) % HUES]! + hues[(h + HUES - 1) % HUES]!)
+	];
+	const most = Math.max(...groups);
+	const share = kept / count;
+	return {
+		kept: share,
+		coloured: 1 - most / count,
+		legibility: {
+			colour: score,
+			greyscale: score,
+			// Half of the strokes gone is nothing left to read.
+			'black-and-white': score * Math.max(0, Math.min(1, (share - 0.5) / (KEEPS - 0.5)))
+		}
+	};
+}
+
+/** True when there is ink in the two by two pixels at `i` or right beside them: the rim of a stroke may fall to either side. */
+function hasInk({ width, data }: Plane, i: number): boolean {
+	for (let y = -1; y <= 2; y++) {
+		for (let x = -1; x <= 2; x++) if (data[i + y * width + x] === 0) return true;
+	}
+	return false;
+}
+
+/** One of HUES hues, or null for grey and black. */
+function hueOf(r: number, g: number, b: number): number | null {
+	const most = Math.max(r, g, b);
+	const least = Math.min(r, g, b);
+	if (255 - least < 40 || most - least < SATURATED * (255 - least)) return null;
+	const range = most - least;
+	const sixth = most === r ? (g - b) / range : most === g ? 2 + (b - r) / range : 4 + (r - g) / range;
+	return Math.floor(((sixth + 6) % 6) * (HUES / 6)) % HUES;
+}
+
+/** The tone in which a page reads best among those allowed; of equals, the one that takes less room. */
+export function suggestTone(measures: ToneMeasures, allowed: readonly ToneName[]): ToneSuggestion {
+	const { kept, coloured } = measures;
+	const may = (name: ToneName) => allowed.includes(name);
+	if (coloured >= TWO_INKS && may('colour')) {
+		return { ...measures, name: 'colour', reason: 'it is written in more than one colour' };
+	}
+	if (kept >= KEEPS && may('black-and-white')) {
+		return {
+			...measures,
+			name: 'black-and-white',
+			reason: 'every stroke comes through, in the smallest file'
+		};
+	}
+	const lost = `black and white would lose ${Math.max(1, Math.round(100 * (1 - kept)))} % of the writing`;
+	if (may('greyscale'))
+		return { ...measures, name: 'greyscale', reason: kept < KEEPS ? lost : 'nothing is lost in it' };
+	if (may('colour'))
+		return { ...measures, name: 'colour', reason: kept < KEEPS ? lost : 'nothing is lost in it' };
+	return { ...measures, name: 'black-and-white', reason: 'it is the only tone allowed here' };
+}

@@ -1,6 +1,14 @@
 /** Why writing is hard to read. */
 export type LegibilityReason =
-	'blur' | 'low-contrast' | 'low-resolution' | 'glare' | 'shadow' | 'cut-off' | 'show-through';
+	| 'blur'
+	| 'motion'
+	| 'low-contrast'
+	| 'low-resolution'
+	| 'compression'
+	| 'glare'
+	| 'shadow'
+	| 'cut-off'
+	| 'show-through';
 
 export const VERDICTS = ['unreadable', 'doubtful', 'clear'] as const;
 export type Verdict = (typeof VERDICTS)[number];
@@ -13,13 +21,25 @@ export interface Legibility {
 	readonly reasons: readonly LegibilityReason[];
 	/** Score of each of PROFILE_ROWS equal bands from the top down; -1 where there is no writing. */
 	readonly profile: readonly number[];
+	/** Where the writing is weak, the worst first. */
+	readonly places: readonly WeakPlace[];
+}
+
+/** A part of a page that is hard to read, and why. Sides are fractions of the page's width and height. */
+export interface WeakPlace {
+	readonly left: number;
+	readonly top: number;
+	readonly right: number;
+	readonly bottom: number;
+	readonly score: number;
+	readonly reason: LegibilityReason;
 }
 
 export const PROFILE_ROWS = 28;
 
 /** Under this score a page cannot be graded; from CLEAR on nobody would complain. */
-export const UNREADABLE = 0.3;
-export const CLEAR = 0.6;
+export const UNREADABLE = 0.22;
+export const CLEAR = 0.75;
 
 export function verdictOf(score: number): Verdict {
 	return score < UNREADABLE ? 'unreadable' : score < CLEAR ? 'doubtful' : 'clear';

@@ -1,8 +1,7 @@
-import { gaussianBlur } from '../raster/boxBlur';
-import { toFloat } from '../raster/floatPlane';
-import { halve } from '../raster/halve';
-import type { Plane } from '../raster/picture';
-import { PROFILE_ROWS, verdictOf, type Legibility, type LegibilityReason } from './legibility';
+import type { FloatPlane, Picture, Plane } from '../raster/picture';
+import { CLEAR, PROFILE_ROWS, verdictOf, type Legibility, type LegibilityReason } from './legibility';
+import { glareOf, lightOf, measureTiles, TILE_COLUMNS, TILES, type TileMeasures } from './tiles';
+import { weakPlaces } from './weakPlaces';
 import type { WritingMask } from './writingMask';
 
 export interface LegibilityInput {
@@ -13,153 +12,207 @@ export interface LegibilityInput {
 	/** Resolution of the page as it was photographed: pixels of the source in one inch of paper. */
 	readonly sourceDotsPerInch: number;
 	readonly dotsPerInch: number;
-	/** Fraction of the page where the light clipped before it was evened out. */
-	readonly glare: number;
+	/** The page before its light was evened out, and the light that was found. */
+	readonly flat: Picture;
+	readonly light: FloatPlane;
 	/** Standard deviation of bare paper, in grey levels of the evened page, before white clips. */
 	readonly noise: number;
+	/** Mean step of the file's quantisation; absent when it is not known. */
+	readonly quantisation?: number;
 	readonly cutOff: boolean;
 }
 
-const TILE_COLUMNS = 12;
-/**
- * Fine over coarse energy. On generated pages in three hands, blurred by 0, 1, 2, 3, 4.5 and 6 pixels at
- * 200 dots an inch, its median is 3.2, 1.46, 0.78, 0.56, 0.43 and 0.35: from SHARP on nothing is lost,
- * at SMEARED letters have run together. The scale between them is logarithmic.
- */
-const SHARP = 1.1;
-const SMEARED = 0.3;
-/** Ink that takes away this share of the paper's light reads without effort. */
-const FULL_CONTRAST = 0.34;
-const LEAST_CONTRAST = 0.07;
+// The next constants were fitted to the errors of the text reader on pages made worse step by step; see
+// docs/legibility.md, and `membrana bench legibility` to measure again. Each pair is the value at which half of the
+// letters are misread, and how quickly that comes: the odds change by e for every factor of e to the second.
+
+const HALF_SHARPNESS = 0.35;
+const SHARPNESS_SPREAD = 0.2;
+/** Writing is about as sharp one way as the other; what is less even than this has been moved. */
+const EVEN = 0.76;
+const EVENNESS_POWER = 0.54;
+/** Below this many pixels an inch of paper, letters fall into steps, which sharpness alone does not see. */
+const FINE_RESOLUTION = 62;
+const RESOLUTION_POWER = 0.26;
+/** Of a picture with 60 pixels to the inch; larger pictures bear more. */
+const HALF_QUANTISATION = 230;
+const QUANTISATION_SPREAD = 0.23;
+const QUANTISATION_RESOLUTION = 60;
+/** Ink has to stand out from bare paper by this, and from ruled paper by this many times its lines. */
+const HALF_CONTRAST = 0.035;
+const HALF_CONTRAST_RULED = 1.25;
+const DARKEST_RULING = 0.1;
+const CONTRAST_SPREAD = 0.16;
+/** Fainter ink than this tires people long before machines misread it: such a page is doubtful at best. */
+const FAINT = 0.13;
+const FAINT_SCORE = 0.74;
+/** A tile burnt out in more than this share of its pixels hides what is written there. */
+const BURNT = 0.3;
+/** A tile with less than this share of the brightest light lies in shadow. */
+const SHADOW = 0.5;
+/** More of the marks on the page than this are fainter than its own ink: the other side shows through. */
+const SHOWS_THROUGH = 0.3;
+/** A page is no better than its weak fifth lets it be. */
+const WEAK_PART = 0.2;
+const WEAK_WEIGHT = 0.3;
+/** Tiles with less of the page's writing than this hold specks. */
+const LEAST_INK = 0.0005;
+
+/** What takes letters away on one tile, each as the share of letters misread because of it. */
+type Losses = Readonly<Partial<Record<LegibilityReason, number>>>;
 
 /**
- * Measures how readable the writing is, tile by tile.
- *
- * Sharpness is the ratio of fine to coarse energy of the strokes (differences of Gaussians at 1/40
- * and 1/12 of the usual line spacing of 8 mm), across and down separately, the worse one counting,
- * so that motion blur cannot hide; the noise of bare paper is subtracted. Contrast is how far ink
- * stands out from the paper around it. A tile is as readable as the weaker of the two.
+ * How readable the writing is, tile by tile, as the share of letters that would be read right: sharpness in its worst
+ * direction, resolution, compression, contrast against paper and ruling, and burnt-out light are each turned into
+ * reading errors, and these are added up as if each struck on its own.
  */
 export function measureLegibility(input: LegibilityInput): Legibility {
-	const { grey, writing, dotsPerInch } = input;
-	const { width, height, data } = grey;
-	const tileOf = tileLookup(width, height);
-	const spacing = (8 / 25.4) * dotsPerInch;
-	// The coarse scale is many pixels wide: half the resolution holds all of it.
-	const coarse = gaussianBlur(toFloat(halve(grey)), spacing / 24).data;
-	const cw = width >> 1;
-	const reach = Math.max(1, Math.round(spacing / 48));
+	const { writing } = input;
+	const measures = measureTiles(input.grey, writing, input.dotsPerInch, input.noise);
+	const glare = glareOf(input.flat);
+	const light = lightOf(input.light);
+	const inkOnPage = measures.ink.reduce((sum, n) => sum + n, 0);
+	const least = LEAST_INK * inkOnPage;
+	const inked = measures.ink.reduce((sum, n) => sum + Number(n > least), 0);
 
-	const rows = PROFILE_ROWS;
-	const tiles = rows * TILE_COLUMNS;
-	const count = new Float64Array(tiles);
-	const fineAcross = new Float64Array(tiles);
-	const fineDown = new Float64Array(tiles);
-	const coarseAcross = new Float64Array(tiles);
-	const coarseDown = new Float64Array(tiles);
-	const darkness = new Float64Array(tiles);
-	for (let my = reach; my < writing.height - reach; my++) {
-		for (let mx = reach; mx < writing.width - reach; mx++) {
-			if (!writing.data[my * writing.width + mx]) continue;
-			const t = tileOf(2 * mx, 2 * my);
-			count[t]!++;
-			const c = my * cw + mx;
-			const cx = (coarse[c + reach]! - coarse[c - reach]!) / reach;
-			const cy = (coarse[c + reach * cw]! - coarse[c - reach * cw]!) / reach;
-			coarseAcross[t]! += cx * cx;
-			coarseDown[t]! += cy * cy;
-			let darkest = 255;
-			for (let k = 0; k < 4; k++) {
-				const i = (2 * my + (k >> 1)) * width + 2 * mx + (k & 1);
-				const fx = data[i + 1]! - data[i - 1]!;
-				const fy = data[i + width]! - data[i - width]!;
-				fineAcross[t]! += fx * fx;
-				fineDown[t]! += fy * fy;
-				darkest = Math.min(darkest, data[i]!);
-			}
-			darkness[t]! += 255 - darkest;
-		}
+	const scores = new Float64Array(TILES).fill(-1);
+	const weight = new Float64Array(TILES);
+	const reasons: (LegibilityReason | null)[] = new Array<null>(TILES).fill(null);
+	const losses: Losses[] = [];
+	for (let t = 0; t < TILES; t++) {
+		const burnt = glare[t]! > BURNT;
+		if (measures.ink[t]! <= least && !burnt) continue;
+		// What the lamp has burnt out counts as much as the writing around it.
+		weight[t] = burnt ? Math.max(measures.ink[t]!, inkOnPage / Math.max(1, inked)) : measures.ink[t]!;
+		const lost = lossesOn(t, measures, input, burnt ? glare[t]! : 0);
+		const share = Object.values(lost).reduce((kept, loss) => kept * (1 - loss), 1);
+		const faint = measures.ink[t]! > least && measures.contrast[t]! < FAINT;
+		scores[t] = faint ? Math.min(share, FAINT_SCORE) : share;
+		losses[t] = faint
+			? { ...lost, 'low-contrast': Math.max(lost['low-contrast'] ?? 0, 1 - FAINT_SCORE) }
+			: lost;
+		if (scores[t]! < CLEAR) reasons[t] = inShadow(worst(losses[t]!), light[t]!);
 	}
+	const total = weight.reduce((sum, w) => sum + w, 0);
+	const cutOff: LegibilityReason[] = input.cutOff ? ['cut-off'] : [];
+	if (total === 0) {
+		return {
+			score: 1,
+			verdict: 'clear',
+			reasons: cutOff,
+			profile: new Array<number>(PROFILE_ROWS).fill(-1),
+			places: []
+		};
+	}
+	const mean = scores.reduce((sum, score, t) => sum + Math.max(0, score) * weight[t]!, 0) / total;
+	const score = (1 - WEAK_WEIGHT) * mean + WEAK_WEIGHT * weakPart(scores, weight, WEAK_PART);
+	return {
+		score: Math.round(score * 1000) / 1000,
+		verdict: verdictOf(score),
+		reasons: [...pageReasons(reasons, losses, weight, score), ...seeThrough(writing), ...cutOff],
+		profile: profileOf(scores, weight),
+		places: weakPlaces(reasons, scores, weight)
+	};
+}
 
-	const noiseEnergy = 4 * 2 * input.noise ** 2;
-	const least = (0.0005 * width * height) / tiles;
-	const scores = new Float64Array(tiles).fill(-1);
+function lossesOn(
+	t: number,
+	{ sharpness, evenness, contrast, ink }: TileMeasures,
+	{ sourceDotsPerInch, quantisation, writing }: LegibilityInput,
+	burnt: number
+): Losses {
+	if (ink[t] === 0) return { glare: burnt };
+	const moved = Math.min(1, evenness[t]! / EVEN) ** EVENNESS_POWER;
+	const steps = Math.min(1, sourceDotsPerInch / FINE_RESOLUTION) ** RESOLUTION_POWER;
+	const unsharp = errors(HALF_SHARPNESS / Math.max(0.01, sharpness[t]! * moved * steps), SHARPNESS_SPREAD);
+	const cause = steps < 0.9 ? 'low-resolution' : moved < 0.75 ? 'motion' : 'blur';
+	const squeezed = quantisation
+		? errors(
+				(quantisation * QUANTISATION_RESOLUTION) / sourceDotsPerInch / HALF_QUANTISATION,
+				QUANTISATION_SPREAD
+			)
+		: 0;
+	const needed = Math.max(
+		HALF_CONTRAST,
+		HALF_CONTRAST_RULED * Math.min(DARKEST_RULING, writing.ruling / 255)
+	);
+	return {
+		[cause]: unsharp,
+		compression: squeezed,
+		'low-contrast': errors(needed / Math.max(0.005, contrast[t]!), CONTRAST_SPREAD),
+		glare: burnt
+	};
+}
 
-	let blurred = 0;
-	let faint = 0;
-	let weight = 0;
+/** The share of letters misread where a measure is this many times the one at which half of them are. */
+function errors(times: number, spread: number): number {
+	return 1 / (1 + times ** (-1 / spread));
+}
+
+function worst(losses: Losses): LegibilityReason {
+	const [reason] = (Object.entries(losses) as [LegibilityReason, number][]).reduce((a, b) =>
+		b[1] > a[1] ? b : a
+	);
+	return reason;
+}
+
+/** In the dark, cameras blur and ink fades: the shadow is what can be mended. */
+function inShadow(reason: LegibilityReason, light: number): LegibilityReason {
+	return light < SHADOW && reason !== 'glare' ? 'shadow' : reason;
+}
+
+/** Reasons that a good part of what is lost goes back to, the strongest first; glare always. */
+function pageReasons(
+	reasons: readonly (LegibilityReason | null)[],
+	losses: readonly Losses[],
+	weight: Float64Array,
+	score: number
+): LegibilityReason[] {
+	const lost = new Map<LegibilityReason, number>();
 	let total = 0;
-	for (let t = 0; t < tiles; t++) {
-		const n = count[t]!;
-		if (n < least) continue;
-		const ratio = (fine: number, rough: number) =>
-			Math.sqrt(Math.max(0, fine / n - noiseEnergy) / (rough / n + 1)) / 4;
-		const sharpness = Math.min(ratio(fineAcross[t]!, coarseAcross[t]!), ratio(fineDown[t]!, coarseDown[t]!));
-		const contrast = darkness[t]! / n / 255;
-		const sharp = ramp(Math.log(sharpness + 1e-6), Math.log(SMEARED), Math.log(SHARP));
-		const strong = ramp(contrast, LEAST_CONTRAST, FULL_CONTRAST);
-		// Faint but sharp stays legible with effort: contrast alone takes a tile down to 0.35 at least
-		// as long as it stands clear of the noise.
-		const score = Math.min(sharp, 0.35 * Math.min(1, contrast / LEAST_CONTRAST) + 0.65 * strong);
-		scores[t] = score;
-		if (sharp < 0.6 && sharp <= strong) blurred += n;
-		if (strong < 0.4) faint += n;
-		total += score * n;
-		weight += n;
-	}
-
-	if (weight === 0) {
-		return { score: 1, verdict: 'clear', reasons: [], profile: new Array<number>(rows).fill(-1) };
-	}
-	const profile = Array.from({ length: rows }, (_, r) => {
-		let s = 0;
-		let n = 0;
-		for (let c = 0; c < TILE_COLUMNS; c++) {
-			const t = r * TILE_COLUMNS + c;
-			if (scores[t]! >= 0) {
-				s += scores[t]! * count[t]!;
-				n += count[t]!;
-			}
+	for (let t = 0; t < TILES; t++) {
+		const reason = reasons[t];
+		if (!reason) continue;
+		// A tile may suffer from two things at once; shadow stands for all of them.
+		const parts: Losses = reason === 'shadow' ? { shadow: 1 } : losses[t]!;
+		for (const [name, loss] of Object.entries(parts) as [LegibilityReason, number][]) {
+			lost.set(name, (lost.get(name) ?? 0) + loss * weight[t]!);
+			total += loss * weight[t]!;
 		}
-		return n > 0 ? Math.round((1000 * s) / n) / 1000 : -1;
-	});
-	// A page is no better than its weak fifth lets it be.
-	const mean = total / weight;
-	const weak = weakPart(scores, count, 0.2);
-	const resolution = ramp(input.sourceDotsPerInch, 45, 110);
-	const score = Math.min(0.6 * mean + 0.4 * weak, 0.25 + 0.75 * resolution);
-	const reasons: LegibilityReason[] = [];
-	if (score < 0.85) {
-		if (resolution < 0.6) reasons.push('low-resolution');
-		else if (blurred > 0.3 * weight) reasons.push('blur');
-		if (faint > 0.3 * weight) reasons.push('low-contrast');
 	}
-	if (input.glare > 0.01) reasons.push('glare');
-	if (input.cutOff) reasons.push('cut-off');
-	return { score: Math.round(score * 1000) / 1000, verdict: verdictOf(score), reasons, profile };
+	const share = (name: LegibilityReason) => (lost.get(name) ?? 0) / Math.max(1e-9, total);
+	return [...lost.keys()]
+		.filter((name) => (name === 'glare' && reasons.includes('glare')) || (score < 0.9 && share(name) > 0.25))
+		.sort((a, b) => share(b) - share(a));
 }
 
-/** Which tile a pixel of the page belongs to. */
-function tileLookup(width: number, height: number): (x: number, y: number) => number {
-	return (x, y) =>
-		Math.min(PROFILE_ROWS - 1, Math.floor((y * PROFILE_ROWS) / height)) * TILE_COLUMNS +
-		Math.min(TILE_COLUMNS - 1, Math.floor((x * TILE_COLUMNS) / width));
+function seeThrough({ faint }: WritingMask): LegibilityReason[] {
+	return faint > SHOWS_THROUGH ? ['show-through'] : [];
 }
 
-function ramp(value: number, low: number, high: number): number {
-	return Math.max(0, Math.min(1, (value - low) / (high - low)));
+function profileOf(scores: Float64Array, weight: Float64Array): number[] {
+	return Array.from({ length: PROFILE_ROWS }, (_, row) => {
+		let sum = 0;
+		let n = 0;
+		for (let t = row * TILE_COLUMNS; t < (row + 1) * TILE_COLUMNS; t++) {
+			if (scores[t]! < 0) continue;
+			sum += scores[t]! * weight[t]!;
+			n += weight[t]!;
+		}
+		return n > 0 ? Math.round((1000 * sum) / n) / 1000 : -1;
+	});
 }
 
 /** Mean score of the least readable fraction `q` of the writing. */
-function weakPart(scores: Float64Array, count: Float64Array, q: number): number {
+function weakPart(scores: Float64Array, weight: Float64Array, q: number): number {
 	const order = [...scores.keys()].filter((t) => scores[t]! >= 0).sort((a, b) => scores[a]! - scores[b]!);
-	const all = order.reduce((s, t) => s + count[t]!, 0);
+	const all = order.reduce((sum, t) => sum + weight[t]!, 0);
 	let n = 0;
-	let s = 0;
+	let sum = 0;
 	for (const t of order) {
-		s += scores[t]! * count[t]!;
-		n += count[t]!;
+		sum += scores[t]! * weight[t]!;
+		n += weight[t]!;
 		if (n >= q * all) break;
 	}
-	return n > 0 ? s / n : 1;
+	return n > 0 ? sum / n : 1;
 }

@@ -1,3 +1,4 @@
+import { faintWriting } from '../legibility/faintWriting';
 import { measureLegibility } from '../legibility/measureLegibility';
 import type { Legibility } from '../legibility/legibility';
 import { paperNoise } from '../legibility/paperNoise';
@@ -108,20 +109,24 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
 	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
 	const flattened = performance.now();
-	const even = evenLight(flat, paperLight(flat));
+	const light = paperLight(flat);
+	const even = evenLight(flat, light);
 	const { grey } = even;
 	const finished = finish(flat, settings.tone, size.dotsPerInch, even);
 	const toned = performance.now();
 	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.
-	const writing = writingMask(halve(grey), noise / 2);
+	const seen = writingMask(halve(grey), noise / 2);
+	const looked = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise) : { writing: seen, grey };
+	const { writing } = looked;
 	const blank = writing.coverage < BLANK_COVERAGE;
 	const legibility = measureLegibility({
-		grey,
-		writing,
+		...looked,
 		sourceDotsPerInch: size.sourceDotsPerInch,
 		dotsPerInch: size.dotsPerInch,
-		glare: clipped(flat),
+		flat,
+		light: light.green,
+		quantisation: picture.quantisation,
 		noise,
 		cutOff: settings.cutOff ?? false
 	});
@@ -181,19 +186,4 @@ export function pageSize(
 		sourceDotsPerInch,
 		paper
 	};
-}
-
-/** Fraction of a flattened page whose light is at the top of the scale amid paper that is not. */
-function clipped({ width, height, data }: Picture): number {
-	let burnt = 0;
-	let count = 0;
-	let sum = 0;
-	for (let i = 0; i < width * height; i += 13) {
-		const v = data[i * 3 + 1]!;
-		if (v >= 254) burnt++;
-		sum += v;
-		count++;
-	}
-	// A scan is white all over: that is not glare.
-	return sum / count > 235 ? 0 : burnt / count;
 }

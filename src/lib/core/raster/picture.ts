@@ -7,6 +7,8 @@ export interface Picture {
 	readonly height: number;
 	readonly channels: 3 | 4;
 	readonly data: Uint8Array | Uint8ClampedArray;
+	/** How coarsely the file it came from was compressed: mean step of its luma quantisation; absent when it is not known. */
+	readonly quantisation?: number;
 }
 
 /** One plane of 8-bit samples: `width x height`, row-major. */

@@ -33,7 +33,7 @@ const facts = (change: Partial<PageFacts> = {}): PageFacts => ({
 	dotsPerInch: 200,
 	size: 'A4',
 	blank: false,
-	legibility: { score: 0.9, verdict: 'clear', reasons: [], profile: [] },
+	legibility: { score: 0.9, verdict: 'clear', reasons: [], profile: [], places: [] },
 	fingerprint: '',
 	...change
 });
@@ -155,12 +155,14 @@ describe('rules', () => {
 
 	it('legibility: below the bar with the reason; still being prepared is not clear', () => {
 		const bad = evidence({
-			legibility: { score: 0.2, verdict: 'unreadable', reasons: ['blur'], profile: [] }
+			legibility: { score: 0.2, verdict: 'unreadable', reasons: ['blur'], profile: [], places: [] }
 		});
 		const found = finding('legibility', { evidence: { ...INPUT.evidence, b: bad } });
 		expect(found).toMatchObject({ level: 'look', pages: [2], fix: { page: 'b' } });
 		expect(found.message).toContain('blurred');
-		const doubtful = evidence({ legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [] } });
+		const doubtful = evidence({
+			legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [], places: [] }
+		});
 		const input = { evidence: { ...INPUT.evidence, b: doubtful } };
 		expect(finding('legibility', input).level).toBe('clear');
 		expect(finding('legibility', { ...input, ...sheet({ legibility: 'clear' }) }).level).toBe('look');
@@ -211,7 +213,7 @@ describe('rules', () => {
 			evidence: {
 				a: evidence({
 					fingerprint: print,
-					legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [] }
+					legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [], places: [] }
 				}),
 				b: evidence(),
 				c: evidence({ fingerprint: print })

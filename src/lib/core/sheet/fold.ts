@@ -213,5 +213,5 @@ function part({ width, height, data }: WritingMask, start: number, end: number):
 		out.set(data.subarray(y * width + from, y * width + to), y * (to - from));
 	}
 	for (const v of out) count += v;
-	return { width: to - from, height, data: out, coverage: count / out.length };
+	return { width: to - from, height, data: out, coverage: count / out.length, ruling: 0, faint: 0 };
 }

@@ -20,14 +20,20 @@ export interface EvenPage extends Picture {
  * Divides the lighting out of a page, for each channel on its own, so that shadows and colour casts go and
  * the ink keeps its colour. The division is one of light: under a power law it is a multiplication of the
  * encoded values by the power of the gain. Returns a new RGB picture of the same size.
+ *
+ * @param white what bare paper becomes, in linear light
  */
-export function evenLight({ width, height, channels, data }: Picture, light: PaperLight): EvenPage {
+export function evenLight(
+	{ width, height, channels, data }: Picture,
+	light: PaperLight,
+	white = PAPER_WHITE
+): EvenPage {
 	const out = new Uint8Array(width * height * 3);
 	const grey = new Uint8Array(width * height);
 	const { width: columns, height: rows } = light.red;
-	const red = gainMap(light.red);
-	const green = gainMap(light.green);
-	const blue = gainMap(light.blue);
+	const red = gainMap(light.red, white);
+	const green = gainMap(light.green, white);
+	const blue = gainMap(light.blue, white);
 	const rowRed = new Float32Array(columns);
 	const rowGreen = new Float32Array(columns);
 	const rowBlue = new Float32Array(columns);
@@ -81,7 +87,7 @@ function interpolateRow(map: Float32Array, row: Float32Array, y: number, height:
 	for (let x = 0; x < columns; x++) row[x] = map[y0 * columns + x]! * (1 - f) + map[y1 * columns + x]! * f;
 }
 
-function gainMap({ data }: FloatPlane): Float32Array {
-	const white = 255 * PAPER_WHITE ** (1 / GAMMA) * (1 << UNIT);
-	return data.map((v) => white / Math.max(LEAST_LIGHT, v));
+function gainMap({ data }: FloatPlane, white: number): Float32Array {
+	const paper = 255 * white ** (1 / GAMMA) * (1 << UNIT);
+	return data.map((v) => paper / Math.max(LEAST_LIGHT, v));
 }

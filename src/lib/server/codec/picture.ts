@@ -2,6 +2,7 @@ import sharp, { type Metadata } from 'sharp';
 import type { Picture } from '../../core/raster/picture';
 import { LIMITS } from './limits';
 import { checkPictureSize } from './pictureSize';
+import { quantisationOf } from './quantisation';
 import { SourceError } from './sourceError';
 
 // Work is spread over the pool's threads already: one libvips thread each keeps memory level.
@@ -54,7 +55,9 @@ export async function decodePicture(path: string, page = 0): Promise<Picture> {
 			.toColourspace('srgb')
 			.raw({ depth: 'uchar' })
 			.toBuffer({ resolveWithObject: true });
-		return toThreeChannels(data, info.width, info.height, info.channels);
+		const picture = toThreeChannels(data, info.width, info.height, info.channels);
+		const quantisation = await quantisationOf(path);
+		return quantisation === null ? picture : { ...picture, quantisation };
 	} catch {
 		throw new SourceError(
 			'This picture is damaged or breaks off before its end. Copy it again from where it was taken.'

@@ -20,6 +20,8 @@ export class PacketStore {
 	packet = $state.raw<Packet>()!;
 	/** The page being worked on. */
 	current = $state<string | null>(null);
+	/** Pages marked to be treated alike. */
+	marked = $state.raw<ReadonlySet<string>>(new Set());
 	online = $state(true);
 	/** Something to tell the person, which they can put away. */
 	notice = $state<string | null>(null);
@@ -109,7 +111,7 @@ export class PacketStore {
 	}
 
 	/** Address of a page's picture; it changes with what is shown. */
-	image(page: string, kind: 'thumb' | 'view' | 'source'): string | null {
+	image(page: string, kind: 'thumb' | 'view' | 'flat' | 'source'): string | null {
 		const known = this.view.pages[page];
 		if (!known) return null;
 		if (kind === 'source') {

@@ -3,6 +3,7 @@
 	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, type DndEvent } from 'svelte-dnd-action';
 	import type { Change } from '$lib/core/packet/change';
 	import { usePacket, useUploads } from '../packet/context';
+	import { verdictInForce } from '$lib/core/packet/proofread';
 	import LevelMark from '../rules/LevelMark.svelte';
 	import OnTheirWay from './OnTheirWay.svelte';
 	import Tracks from './Tracks.svelte';
@@ -66,6 +67,29 @@
 		said = zone === 'strip' ? `Moved to place ${index + 1}.` : 'Set aside, into the side tray.';
 	}
 
+	/** A click chooses a page; with Ctrl it is marked too, with Shift all up to it. */
+	function choose(event: MouseEvent, id: string): void {
+		if (event.ctrlKey || event.metaKey) mark(id);
+		else if (event.shiftKey) markUpTo(id);
+		else {
+			store.marked = new Set();
+			store.current = id;
+		}
+	}
+	function mark(id: string): void {
+		const marked = new Set(store.marked.size > 0 || !store.current ? store.marked : [store.current]);
+		if (marked.has(id) && marked.size > 1) marked.delete(id);
+		else marked.add(id);
+		store.marked = marked;
+		said = `${marked.size} pages marked.`;
+	}
+	function markUpTo(id: string): void {
+		const from = Math.max(0, store.packet.strip.indexOf(store.current ?? ''));
+		const to = store.packet.strip.indexOf(id);
+		store.marked = new Set(store.packet.strip.slice(Math.min(from, to), Math.max(from, to) + 1));
+		said = `${store.marked.size} pages marked.`;
+	}
+
 	function key(event: KeyboardEvent, id: string, index: number): void {
 		const target = event.currentTarget as HTMLElement;
 		const last = store.packet.strip.length - 1;
@@ -92,6 +116,7 @@
 					ArrowRight: () => go(index + 1),
 					Home: () => go(0),
 					End: () => go(last),
+					m: () => mark(id),
 					Delete: () => place(id, 'tray', store.packet.tray.length)
 				};
 		const action = actions[event.key];
@@ -128,11 +153,12 @@
 						<button
 							class="page"
 							class:current={store.current === item.id}
+							class:marked={store.marked.has(item.id)}
 							data-page={item.id}
 							aria-current={store.current === item.id}
 							aria-label="Page {i + 1}, {store.view.pages[item.id]?.sourceName}{mark ? `. ${mark.text}` : ''}"
-							title="Alt+arrow moves the page, Delete sets it aside"
-							onclick={() => (store.current = item.id)}
+							title="Alt+arrow moves the page, Delete sets it aside, Ctrl+click or m marks it"
+							onclick={(e) => choose(e, item.id)}
 							onkeydown={(e) => key(e, item.id, i)}
 						>
 							{#if src}
@@ -145,6 +171,9 @@
 						</button>
 					{/if}
 					<span class="number">
+						{#if verdictInForce(store.packet.pages[item.id], store.view.pages[item.id]?.key) === 'fine'}
+							<span class="read" title="Read through and found fine">✓</span>
+						{/if}
 						{#if mark}<span title={mark.text}><LevelMark level={mark.level} size={14} /></span>{/if}
 						{i + 1}
 					</span>
@@ -246,6 +275,9 @@
 		outline: 3px solid var(--violet);
 		outline-offset: 1px;
 	}
+	.page.marked {
+		border: 2px dashed var(--violet);
+	}
 	img {
 		display: block;
 		min-height: 0;
@@ -264,6 +296,9 @@
 		height: 22px;
 		font-size: 0.8125rem;
 		font-weight: 600;
+	}
+	.read {
+		color: var(--lichen);
 	}
 	.tray {
 		flex: none;

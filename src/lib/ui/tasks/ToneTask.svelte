@@ -1,150 +1,186 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
-	import { Slider, Toggle } from 'carbon-components-svelte';
 	import { cornersOf, turnOf } from '$lib/core/page/effective';
-	import { describeReasons } from '$lib/core/legibility/describe';
+	import { adviceFor, describeReasons, placeName } from '$lib/core/legibility/describe';
+	import { capital } from '$lib/core/rules/finding';
+	import { suggestTone, type ToneMeasures } from '$lib/core/tone/suggestTone';
 	import { TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
 	import { PagePreview } from '$lib/workers/pagePreview';
-	import PageCanvas from '../page/PageCanvas.svelte';
+	import WeakPlaces from '../page/WeakPlaces.svelte';
+	import WipeEdge from '../page/WipeEdge.svelte';
+	import ZoomPane from '../page/ZoomPane.svelte';
 	import { usePacket } from '../packet/context';
 	import NoPage from './NoPage.svelte';
+	import ReadThrough from './ReadThrough.svelte';
+	import ToneChoice from './ToneChoice.svelte';
 
 	const store = usePacket();
 	const previews = new PagePreview();
-	const samples = new PagePreview();
-	onDestroy(() => {
-		previews.close();
-		samples.close();
-	});
+	onDestroy(() => previews.close());
 
-	const WORDS: Record<ToneName, string> = {
-		colour: 'Colour',
-		greyscale: 'Greyscale',
-		'black-and-white': 'Black and white'
-	};
 	const allowed = $derived(store.sheet.tone ?? TONES);
 	const page = $derived(store.current ? store.packet.pages[store.current] : undefined);
 	const known = $derived(page && store.view.pages[page.id]);
 	const picture = $derived(known?.picture ?? null);
+	const prepared = $derived(known?.prepared ?? null);
 	const src = $derived(page ? store.image(page.id, 'source') : null);
+	const view = $derived(page ? store.image(page.id, 'view') : null);
+	const flat = $derived(page ? store.image(page.id, 'flat') : null);
 	const tone = $derived(page?.tone ?? store.usualTone);
-	const legibility = $derived(known?.prepared?.legibility);
 
+	let pane: ReturnType<typeof ZoomPane> | undefined = $state();
 	let wipe = $state(50);
-	let original = $state.raw<{ page: string; image: ImageData } | null>(null);
-	let small = $state.raw<Partial<Record<ToneName, ImageData>>>({});
+	let weakShown = $state(true);
+	let chosenPlace = $state<number | null>(null);
+	let reading = $state(false);
+	let samples = $state.raw<Partial<Record<ToneName, ImageData>>>({});
+	let measured = $state.raw<{ page: string; measures: ToneMeasures } | null>(null);
 
 	$effect(() => {
 		if (!page || !picture || !src) return;
-		const id = page.id;
 		const wish = {
 			url: src,
 			pictureWidth: picture.width,
 			corners: cornersOf(page, picture),
 			turn: turnOf(page, picture)
 		};
-		void previews.show({ ...wish, tone: null, longest: 1500 }).then((done) => {
-			if (done) original = { page: id, image: done.image };
-		});
 		let stale = false;
 		void (async () => {
 			for (const name of TONES) {
-				const done = await samples.show({ ...wish, tone: { ...tone, name }, longest: 1300 });
+				const done = await previews.show({ ...wish, tone: { ...tone, name }, longest: 1300 });
 				if (stale) return;
-				if (done) small = { ...small, [name]: done.image };
+				if (done) samples = { ...samples, [name]: done.image };
 			}
 		})();
 		return () => (stale = true);
 	});
 
-	const view = $derived(page ? store.image(page.id, 'view') : null);
-
-	function set(next: Partial<Tone>): void {
-		if (page) store.edit({ kind: 'setTone', page: page.id, tone: { ...tone, ...next } });
-	}
-	function everywhere(): void {
-		store.edit({
-			kind: 'together',
-			changes: store.packet.strip.map((id) => ({ kind: 'setTone', page: id, tone }))
+	// What a tone does to the writing does not depend on the tone in force.
+	const made = $derived(page && prepared ? `${page.id} ${JSON.stringify([page.corners, page.turn])}` : null);
+	let measuredFor = '';
+	$effect(() => {
+		if (!made || !flat || !prepared || !page || made === measuredFor) return;
+		measuredFor = made;
+		const id = page.id;
+		chosenPlace = null;
+		const wish = { url: flat, dotsPerInch: prepared.dotsPerInch, score: prepared.legibility.score };
+		void previews.tones(wish).then((measures) => {
+			if (measures) measured = { page: id, measures };
+			else measuredFor = '';
 		});
+	});
+	const suggestion = $derived(
+		measured && measured.page === page?.id && !prepared?.blank
+			? suggestTone(measured.measures, allowed)
+			: null
+	);
+
+	/** Brightness and contrast are asked for as they are; 0 is left out, as nobody asked. */
+	function set(next: Partial<Tone>): void {
+		if (!page) return;
+		const { brightness, contrast, ...rest } = { ...tone, ...next };
+		const asked = { ...(brightness ? { brightness } : {}), ...(contrast ? { contrast } : {}) };
+		store.edit({ kind: 'setTone', page: page.id, tone: { ...rest, ...asked } });
+	}
+	function useOn(pages: readonly string[]): void {
+		store.edit({ kind: 'together', changes: pages.map((id) => ({ kind: 'setTone', page: id, tone })) });
+	}
+	const others = $derived(store.packet.strip.filter((id) => store.marked.has(id) && id !== page?.id));
+
+	function goTo(i: number): void {
+		const place = prepared?.legibility.places[i];
+		if (!place) return;
+		weakShown = true;
+		chosenPlace = i;
+		pane?.showAt((place.left + place.right) / 2, (place.top + place.bottom) / 2, 0.8);
+	}
+	function key(event: KeyboardEvent): void {
+		const target = event.target as HTMLElement;
+		if (event.ctrlKey || event.metaKey || event.altKey || target.matches('input, select, textarea')) return;
+		if (event.key === 'r') reading = true;
+		if (event.key === 'w') weakShown = !weakShown;
 	}
 </script>
+
+<svelte:window onkeydown={reading ? undefined : key} />
 
 {#if page && picture && src}
 	<div class="tone">
 		<div class="stage">
-			<div class="compare">
-				{#if view}
-					<img src={view} alt="The page as it will be" />
-				{:else}
-					<p class="making">Making the page …</p>
-				{/if}
-				{#if view && original?.page === page.id}
-					<div class="before" style:clip-path="inset(0 {100 - wipe}% 0 0)">
-						<PageCanvas image={original.image} label="The page as photographed" />
-					</div>
-					<div class="edge" style:left="{wipe}%" aria-hidden="true"></div>
-				{/if}
-			</div>
-			<label class="wipe">
-				<span>as photographed</span>
-				<input type="range" min="0" max="100" bind:value={wipe} aria-label="Compare with the photograph" />
-				<span>as handed in</span>
-			</label>
-		</div>
-		<div class="settings">
-			<h2>Tone</h2>
-			<div class="choices" role="radiogroup" aria-label="Tone">
-				{#each TONES as name (name)}
-					<button
-						role="radio"
-						aria-checked={tone.name === name}
-						class:chosen={tone.name === name}
-						onclick={() => set({ name })}
-					>
-						<span class="sample"><PageCanvas image={small[name] ?? null} label="" /></span>
-						<span>{WORDS[name]}</span>
-						{#if !allowed.includes(name)}<small>not allowed here</small>{/if}
-					</button>
-				{/each}
-			</div>
-			<Toggle
-				labelText="Even light"
-				labelA="Shadows stay"
-				labelB="Shadows taken out"
-				toggled={tone.evenLight}
-				on:toggle={(e) => {
-					if (e.detail.toggled !== tone.evenLight) set({ evenLight: e.detail.toggled });
-				}}
-			/>
-			<Slider
-				labelText="Ink weight, thin to heavy"
-				min={-2}
-				max={2}
-				step={0.5}
-				value={tone.inkWeight}
-				minLabel=" "
-				maxLabel=" "
-				hideTextInput
-				fullWidth
-				on:change={(e) => {
-					if (e.detail !== tone.inkWeight) set({ inkWeight: Number(e.detail) });
-				}}
-			/>
-			<button class="quiet" onclick={everywhere}
-				>Use this tone on all {store.packet.strip.length} pages</button
-			>
-			{#if legibility && known?.prepared}
-				<p class="reads">
-					{#if known.prepared.blank}
-						This page is blank.
-					{:else}
-						Legibility {Math.round(legibility.score * 100)} of 100: {describeReasons(legibility)}
-					{/if}
-				</p>
+			{#if view && prepared}
+				<ZoomPane
+					bind:this={pane}
+					width={prepared.width}
+					height={prepared.height}
+					label="The page. Plus and minus zoom, arrow keys move it, 0 shows all of it, 1 every pixel."
+				>
+					{#snippet children(transform)}
+						<div class="layer" style:transform>
+							<img src={view} alt="The page as it will be" width={prepared.width} height={prepared.height} />
+							{#if weakShown}
+								<WeakPlaces
+									legibility={prepared.legibility}
+									width={prepared.width}
+									height={prepared.height}
+									chosen={chosenPlace}
+								/>
+							{/if}
+						</div>
+						<div class="before" style:clip-path="inset(0 {100 - wipe}% 0 0)">
+							<div class="layer" style:transform>
+								<img src={flat} alt="" width={prepared.width} height={prepared.height} />
+							</div>
+						</div>
+						<WipeEdge bind:at={wipe} />
+					{/snippet}
+				</ZoomPane>
+			{:else}
+				<NoPage title="Making the page" text="This takes a second or two." busy />
 			{/if}
 		</div>
+		<div class="settings">
+			<ToneChoice {tone} {allowed} {samples} {suggestion} {set} />
+			<div class="use">
+				{#if others.length > 0}
+					<button class="quiet" onclick={() => useOn([page.id, ...others])}
+						>Use on the {others.length + 1} marked pages</button
+					>
+				{/if}
+				<button class="quiet" onclick={() => useOn(store.packet.strip)}
+					>Use on all {store.packet.strip.length} pages</button
+				>
+			</div>
+			{#if prepared}
+				<section class="reads" aria-label="Legibility">
+					<h2>How it reads</h2>
+					{#if prepared.blank}
+						<p>This page is blank.</p>
+					{:else}
+						<p>
+							<b>{Math.round(prepared.legibility.score * 100)} of 100.</b>
+							{capital(describeReasons(prepared.legibility))}
+						</p>
+						{#if prepared.legibility.places.length > 0}
+							<label><input type="checkbox" bind:checked={weakShown} /> Show where it is weak</label>
+							<ol>
+								{#each prepared.legibility.places as place, i (i)}
+									<li>
+										<button class="textual" aria-pressed={chosenPlace === i} onclick={() => goTo(i)}>
+											{placeName(place)}</button
+										>: {adviceFor(place.reason)}
+									</li>
+								{/each}
+							</ol>
+						{/if}
+					{/if}
+				</section>
+			{/if}
+			<button class="quiet wide" onclick={() => (reading = true)} title="Key: r"
+				>Read through all {store.packet.strip.length} pages</button
+			>
+		</div>
 	</div>
+	{#if reading}<ReadThrough onclose={() => (reading = false)} />{/if}
 {:else if page}
 	<NoPage
 		title="Looking at the picture"
@@ -158,121 +194,75 @@
 <style>
 	.tone {
 		display: grid;
-		grid-template-columns: minmax(0, 1fr) 19rem;
-		gap: 1.25rem;
+		grid-template: minmax(0, 1fr) / minmax(0, 1fr) 19rem;
+		gap: 1rem;
 		height: 100%;
-		padding: 1rem;
+		padding: 0 1rem 0 0;
 		box-sizing: border-box;
 	}
 	.stage {
-		display: grid;
-		grid-template-rows: minmax(0, 1fr) auto;
-		gap: 0.5rem;
 		min-height: 0;
 	}
-	.compare {
-		position: relative;
-		justify-self: center;
-		height: 100%;
-		min-height: 0;
-		overflow: hidden;
+	.layer {
+		position: absolute;
+		left: 0;
+		top: 0;
+		transform-origin: 0 0;
 	}
-	.compare img {
+	.layer img {
 		display: block;
-		max-width: 100%;
-		height: 100%;
-		object-fit: contain;
 		background: #fff;
+		user-select: none;
+		-webkit-user-drag: none;
 	}
 	.before {
 		position: absolute;
 		inset: 0;
-	}
-	.before :global(canvas) {
-		width: 100%;
-		height: 100%;
-		max-width: none;
-		max-height: none;
-		box-shadow: none;
-	}
-	.edge {
-		position: absolute;
-		top: 0;
-		bottom: 0;
-		width: 2px;
-		margin-left: -1px;
-		background: var(--violet);
-		outline: 1px solid #fff;
-	}
-	.making {
-		padding: 3rem;
-		color: var(--ink-soft);
-	}
-	.wipe {
-		display: flex;
-		align-items: center;
-		justify-content: center;
-		gap: 0.75rem;
-		color: var(--ink-soft);
-		font-size: 0.8125rem;
-	}
-	.wipe input {
-		width: 16rem;
-		accent-color: var(--violet);
+		overflow: hidden;
+		pointer-events: none;
 	}
 	.settings {
 		display: flex;
 		flex-direction: column;
-		align-items: flex-start;
-		gap: 1rem;
+		align-items: stretch;
+		gap: 0.875rem;
+		padding: 0.75rem 0;
 		overflow: auto;
 	}
-	h2 {
-		font-size: 1.125rem;
-	}
-	.choices {
-		display: grid;
-		grid-template-columns: repeat(3, 1fr);
-		gap: 0.5rem;
-		width: 100%;
-	}
-	.choices button {
+	.use {
 		display: flex;
-		flex-direction: column;
-		align-items: center;
-		gap: 0.25rem;
-		padding: 0.375rem 0.25rem;
-		border: 1px solid var(--rule);
-		background: var(--white);
-		color: var(--ink);
-		font: inherit;
-		font-size: 0.8125rem;
-		cursor: pointer;
+		flex-wrap: wrap;
+		gap: 0.5rem;
 	}
-	.choices button.chosen {
-		outline: 3px solid var(--violet);
-		outline-offset: -1px;
-		font-weight: 600;
-	}
-	.sample {
-		display: block;
-		width: 100%;
-		height: 6.5rem;
-		overflow: hidden;
-	}
-	/* The upper left of the page, large enough to judge the strokes. */
-	.sample :global(canvas) {
-		width: 280%;
-		max-width: none;
-		margin: -12% 0 0 -34%;
-		max-height: none;
-		box-shadow: none;
-	}
-	small {
-		color: var(--brick);
+	h2 {
+		margin-bottom: 0.25rem;
+		font-size: 1rem;
 	}
 	.reads {
-		color: var(--ink-soft);
 		font-size: 0.875rem;
+	}
+	.reads label {
+		display: flex;
+		gap: 0.5rem;
+		align-items: center;
+		margin-top: 0.5rem;
+	}
+	.reads input {
+		accent-color: var(--violet);
+	}
+	ol {
+		display: grid;
+		gap: 0.375rem;
+		margin: 0.5rem 0 0;
+		padding-left: 1.25rem;
+	}
+	.wide {
+		justify-content: center;
+	}
+	@media (max-width: 700px) {
+		.tone {
+			grid-template: 22rem auto / minmax(0, 1fr);
+			padding: 0 1rem;
+		}
 	}
 </style>

@@ -1,0 +1,39 @@
+import { halve } from '../raster/halve';
+import type { Picture, Plane } from '../raster/picture';
+import { evenLight } from '../tone/evenLight';
+import type { PaperLight } from '../tone/paperLight';
+import { writingMask, type WritingMask } from './writingMask';
+
+/** Paper comes out a little under white, so that nothing of what lies just below it clips. */
+const UNDER_WHITE = 0.88;
+const PAPER = 255 * UNDER_WHITE ** (1 / 2.2);
+/** What is left of faint ink is drawn apart by this. */
+const STRETCH = 3.5;
+/** Averaging four pixels halves their noise, but not quite: neighbours share samples of the source. */
+const NOISE_LEFT = 0.7;
+
+/**
+ * A second look at a page on which no writing was found: writing so faint that even light whitens most of it away is
+ * looked for on a page that is kept under white and stretched.
+ *
+ * @returns the writing at half the page's size, and the page with its paper at white
+ * @param noise standard deviation of bare paper, in grey levels
+ */
+export function faintWriting(
+	flat: Picture,
+	light: PaperLight,
+	noise: number
+): { writing: WritingMask; grey: Plane } {
+	const under = evenLight(flat, light, UNDER_WHITE).grey;
+	const { width, height, data } = halve(under);
+	const stretched = curve((v) => 255 - STRETCH * (PAPER - v), data);
+	return {
+		writing: writingMask({ width, height, data: stretched }, STRETCH * NOISE_LEFT * noise),
+		grey: { ...under, data: curve((v) => v + 255 - PAPER, under.data) }
+	};
+}
+
+function curve(value: (v: number) => number, data: Uint8Array): Uint8Array {
+	const table = Uint8Array.from({ length: 256 }, (_, v) => Math.max(0, Math.min(255, value(v))));
+	return data.map((v) => table[v]!);
+}

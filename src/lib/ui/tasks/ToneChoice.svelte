@@ -1,0 +1,133 @@
+<script lang="ts">
+	import { Slider, Toggle } from 'carbon-components-svelte';
+	import type { ToneSuggestion } from '$lib/core/tone/suggestTone';
+	import { TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
+	import PageCanvas from '../page/PageCanvas.svelte';
+
+	interface Props {
+		tone: Tone;
+		allowed: readonly ToneName[];
+		/** The person's own page in each tone. */
+		samples: Partial<Record<ToneName, ImageData>>;
+		suggestion: ToneSuggestion | null;
+		set: (next: Partial<Tone>) => void;
+	}
+	let { tone, allowed, samples, suggestion, set }: Props = $props();
+
+	const WORDS: Record<ToneName, string> = {
+		colour: 'Colour',
+		greyscale: 'Greyscale',
+		'black-and-white': 'Black and white'
+	};
+	const SLIDERS = [
+		{ name: 'inkWeight', label: 'Ink weight, thin to heavy' },
+		{ name: 'brightness', label: 'Brightness, darker to lighter' },
+		{ name: 'contrast', label: 'Contrast, soft to hard' }
+	] as const;
+	const shown = $derived(SLIDERS.filter((s) => s.name === 'inkWeight' || tone.name !== 'black-and-white'));
+</script>
+
+<div class="choices" role="radiogroup" aria-label="Tone">
+	{#each TONES as name (name)}
+		<button
+			role="radio"
+			aria-checked={tone.name === name}
+			class:chosen={tone.name === name}
+			onclick={() => set({ name })}
+		>
+			<span class="sample"><PageCanvas image={samples[name] ?? null} label="" /></span>
+			<span>{WORDS[name]}</span>
+			{#if suggestion}
+				<span class="reads" title="Legibility in this tone"
+					>{Math.round(100 * suggestion.legibility[name])} of 100</span
+				>
+			{/if}
+			{#if !allowed.includes(name)}<small>not allowed here</small>{/if}
+		</button>
+	{/each}
+</div>
+{#if suggestion}
+	<p class="suggestion">
+		<b>{WORDS[suggestion.name]}</b> suits this page: {suggestion.reason}.
+		{#if suggestion.name !== tone.name}
+			<button class="textual" onclick={() => set({ name: suggestion.name })}>Use it</button>
+		{/if}
+	</p>
+{/if}
+<Toggle
+	labelText="Even light"
+	labelA="Shadows stay"
+	labelB="Shadows taken out"
+	toggled={tone.evenLight}
+	on:toggle={(e) => {
+		if (e.detail.toggled !== tone.evenLight) set({ evenLight: e.detail.toggled });
+	}}
+/>
+{#each shown as { name, label } (name)}
+	<Slider
+		labelText={label}
+		min={-2}
+		max={2}
+		step={0.5}
+		value={tone[name] ?? 0}
+		minLabel=" "
+		maxLabel=" "
+		hideTextInput
+		fullWidth
+		on:change={(e) => {
+			if (e.detail !== (tone[name] ?? 0)) set({ [name]: Number(e.detail) });
+		}}
+	/>
+{/each}
+
+<style>
+	.choices {
+		display: grid;
+		grid-template-columns: repeat(3, 1fr);
+		gap: 0.5rem;
+	}
+	button[role='radio'] {
+		display: flex;
+		flex-direction: column;
+		align-items: center;
+		gap: 0.125rem;
+		padding: 0.375rem 0.25rem;
+		border: 1px solid var(--rule);
+		background: var(--white);
+		color: var(--ink);
+		font: inherit;
+		font-size: 0.8125rem;
+		line-height: 1.25;
+		cursor: pointer;
+	}
+	button.chosen {
+		outline: 3px solid var(--violet);
+		outline-offset: -1px;
+		font-weight: 600;
+	}
+	.sample {
+		display: block;
+		width: 100%;
+		height: 5.5rem;
+		margin-bottom: 0.125rem;
+		overflow: hidden;
+	}
+	/* The upper left of the page, large enough to judge the strokes. */
+	.sample :global(canvas) {
+		width: 280%;
+		max-width: none;
+		margin: -12% 0 0 -34%;
+		max-height: none;
+		box-shadow: none;
+	}
+	.reads {
+		color: var(--ink-soft);
+		font-weight: 400;
+	}
+	small {
+		color: var(--brick);
+	}
+	.suggestion {
+		font-size: 0.875rem;
+	}
+</style>

@@ -1,4 +1,5 @@
 import { benchCamera } from './camera';
+import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
 import { benchTurns } from './turns';
@@ -11,5 +12,9 @@ if (what === 'all' || what === 'outlines')
 	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
 if (what === 'all' || what === 'turns')
 	await benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);
+if (what === 'all' || what === 'legibility')
+	await benchLegibility(Number(rest[0] ?? 2), Number(rest[1] ?? 700), print);
+if (what === 'all' || what === 'black-and-white')
+	await benchBlackAndWhite(Number(rest[0] ?? 10), Number(rest[1] ?? 800), print);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);

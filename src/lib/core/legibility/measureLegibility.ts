@@ -31,6 +31,8 @@ const SHARPNESS_SPREAD = 0.2;
 /** Writing is about as sharp one way as the other; what is less even than this has been moved. */
 const EVEN = 0.76;
 const EVENNESS_POWER = 0.54;
+const MOVED = 0.5;
+const SHARP_ACROSS = 1.3;
 /** Below this many pixels an inch of paper, letters fall into steps, which sharpness alone does not see. */
 const FINE_RESOLUTION = 62;
 const RESOLUTION_POWER = 0.26;
@@ -52,11 +54,13 @@ const BURNT = 0.3;
 const SHADOW = 0.5;
 /** More of the marks on the page than this are fainter than its own ink: the other side shows through. */
 const SHOWS_THROUGH = 0.3;
+/** Quantisation, at QUANTISATION_RESOLUTION, from which on a picture's blocks are seen on bare paper. */
+const VISIBLE_BLOCKS = 40;
 /** A page is no better than its weak fifth lets it be. */
 const WEAK_PART = 0.2;
 const WEAK_WEIGHT = 0.3;
 /** Tiles with less of the page's writing than this hold specks. */
-const LEAST_INK = 0.0005;
+const LEAST_INK = 0.0015;
 
 /** What takes letters away on one tile, each as the share of letters misread because of it. */
 type Losses = Readonly<Partial<Record<LegibilityReason, number>>>;
@@ -109,7 +113,7 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 	return {
 		score: Math.round(score * 1000) / 1000,
 		verdict: verdictOf(score),
-		reasons: [...pageReasons(reasons, losses, weight, score), ...seeThrough(writing), ...cutOff],
+		reasons: [...pageReasons(reasons, losses, weight, score), ...seeThrough(input, light), ...cutOff],
 		profile: profileOf(scores, weight),
 		places: weakPlaces(reasons, scores, weight)
 	};
@@ -125,7 +129,9 @@ function lossesOn(
 	const moved = Math.min(1, evenness[t]! / EVEN) ** EVENNESS_POWER;
 	const steps = Math.min(1, sourceDotsPerInch / FINE_RESOLUTION) ** RESOLUTION_POWER;
 	const unsharp = errors(HALF_SHARPNESS / Math.max(0.01, sharpness[t]! * moved * steps), SHARPNESS_SPREAD);
-	const cause = steps < 0.9 ? 'low-resolution' : moved < 0.75 ? 'motion' : 'blur';
+	// Across its path a moving camera leaves strokes sharp; blur spares no direction.
+	const isMotion = evenness[t]! < MOVED && sharpness[t]! > SHARP_ACROSS * evenness[t]!;
+	const cause = steps < 0.9 ? 'low-resolution' : isMotion ? 'motion' : 'blur';
 	const squeezed = quantisation
 		? errors(
 				(quantisation * QUANTISATION_RESOLUTION) / sourceDotsPerInch / HALF_QUANTISATION,
@@ -186,8 +192,15 @@ function pageReasons(
 		.sort((a, b) => share(b) - share(a));
 }
 
-function seeThrough({ faint }: WritingMask): LegibilityReason[] {
-	return faint > SHOWS_THROUGH ? ['show-through'] : [];
+function seeThrough(
+	{ writing, quantisation = 0, sourceDotsPerInch }: LegibilityInput,
+	light: Float64Array
+): LegibilityReason[] {
+	// The blocks of a squeezed file are as faint as the other side's writing.
+	const blocks = (quantisation * QUANTISATION_RESOLUTION) / sourceDotsPerInch > VISIBLE_BLOCKS;
+	// So is what a hard shadow leaves along its edge.
+	const shaded = light.some((share) => share < SHADOW);
+	return writing.faint > SHOWS_THROUGH && !blocks && !shaded ? ['show-through'] : [];
 }
 
 function profileOf(scores: Float64Array, weight: Float64Array): number[] {

@@ -34,6 +34,8 @@ const NOTCH_SLACK = 3.5;
 const INSET = 4;
 /** The desk has to be darker than the paper by this share to be told from it. */
 const DARKER = 0.85;
+/** A line's flank is this near to it, in pixels. */
+const FLANK = 2;
 /** Offsets further apart than this, in pixels, are edges of their own. */
 const APART = 6;
 
@@ -81,10 +83,10 @@ function innerEdge(
 	let hintedOffset = 0;
 	const faint: { offset: number; support: number }[] = [];
 	const offsets: number[] = [];
+	const drawn: { offset: number; support: number }[] = [];
 	const half = length / 2;
 	const notches = [notch(edges, a, b, before, reach), notch(edges, b, a, after, reach)];
-	const fits = (at: number, which: 0 | 1) =>
-		notches[which] !== null && Math.abs(at - notches[which]!) <= NOTCH_SLACK;
+	const fits = (at: number, which: 0 | 1) => notches[which] && Math.abs(at - notches[which]!) <= NOTCH_SLACK;
 	for (let turn = -MOST_TURN; turn <= MOST_TURN; turn += TURN_STEP) {
 		const slope = Math.tan((turn * Math.PI) / 180);
 		for (let offset = NEAREST; offset <= reach; offset++) {
@@ -106,7 +108,11 @@ function innerEdge(
 					hintedOffset = offset;
 				}
 			}
-			if (support < LEAST_SUPPORT || lineLike > DRAWN_LINE || lineLike < ON_DARKER) continue;
+			if (support < LEAST_SUPPORT || lineLike < ON_DARKER) continue;
+			if (lineLike > DRAWN_LINE) {
+				drawn.push({ offset, support });
+				continue;
+			}
 			offsets.push(offset);
 			if (support > bestSupport) {
 				best = segment;
@@ -120,13 +126,15 @@ function innerEdge(
 		(f) => f.offset > hintedOffset + APART && f.support > RULING_SUPPORT * hintedSupport
 	);
 	if (hinted && !isRuling) return hinted;
+	// Right beside it there is a drawn line that is better seen: this is its flank.
+	if (drawn.some((d) => Math.abs(d.offset - bestOffset) <= FLANK && d.support > bestSupport)) return null;
 	// Several of them, one behind the other: ruling so soft that it looks like edges.
 	return offsets.some((o) => Math.abs(o - bestOffset) > APART) ? null : best;
 }
 
 /**
  * How far desk shows at the corner `a` when walking from it towards `to`, just inside the side from `a` to `b`, in pixels;
- * null when there is paper there, or when it cannot be told.
+ * 0 when there is paper right up to the corner, null when it cannot be told.
  */
 function notch(
 	{ width, height, paper }: EdgeMap,
@@ -153,7 +161,7 @@ function notch(
 	for (let s = NEAREST - 1; s <= reach; s++) {
 		const value = at(s, INSET);
 		if (value === null) return null;
-		if (value > limit) return s > NEAREST ? s : null;
+		if (value > limit) return s > NEAREST ? s : 0;
 	}
 	return null;
 }

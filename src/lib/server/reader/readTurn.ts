@@ -16,6 +16,9 @@ const ASKED = 12;
 const READ = 3;
 /** From this difference on, the shapes of the lines settle whether the page lies sideways. */
 const CLEAR_AXIS = 0.6;
+/** Lines read with less confidence than this, whichever way up, tell nothing; with more than that, all they can. */
+const ILLEGIBLE = 0.55;
+const LEGIBLE = 0.75;
 /** A lead in reading confidence of this much is certain. */
 const CLEAR_LEAD = 0.15;
 /** How much a line's direction and a difference in reading confidence say, in log odds. */
@@ -87,8 +90,9 @@ async function evidenceFor(page: Picture, boxes: readonly Quadrilateral[]): Prom
 	return { upright, reading: Math.max(one, two) / Math.max(1, read.length) };
 }
 
-function guess(sideways: boolean, { upright }: Evidence, sureOfAxis: number): TurnGuess {
-	const sureOfEnd = 2 / (1 + Math.exp(-Math.abs(upright))) - 1;
+function guess(sideways: boolean, { upright, reading }: Evidence, sureOfAxis: number): TurnGuess {
+	const legible = Math.max(0, Math.min(1, (reading - ILLEGIBLE) / (LEGIBLE - ILLEGIBLE)));
+	const sureOfEnd = legible * (2 / (1 + Math.exp(-Math.abs(upright))) - 1);
 	return {
 		turn: addTurns(sideways ? 90 : 0, upright < 0 ? 180 : 0),
 		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000

@@ -27,11 +27,6 @@
 </script>
 
 <svg viewBox="0 0 {width} {height}" style:width="{width}px" style:height="{height}px" aria-hidden="true">
-	<defs>
-		<pattern id="weak" width={stroke * 12} height={stroke * 12} patternUnits="userSpaceOnUse">
-			<path d="M0 {stroke * 12}L{stroke * 12} 0" stroke-width={stroke} />
-		</pattern>
-	</defs>
 	<path class="profile" d={profile} />
 	<line
 		class="bar"
@@ -64,10 +59,6 @@
 		inset: 0;
 		pointer-events: none;
 	}
-	pattern path {
-		stroke: var(--ochre-fill);
-		opacity: 0.35;
-	}
 	.profile {
 		fill: var(--lichen-fill);
 		opacity: 0.35;
@@ -76,7 +67,8 @@
 		stroke: var(--ink-soft);
 	}
 	rect {
-		fill: url(#weak);
+		fill: var(--ochre-fill);
+		fill-opacity: 0.1;
 		stroke: var(--ochre-fill);
 	}
 	.hopeless rect {

@@ -21,7 +21,9 @@
 	let paneWidth = $state(0);
 	let paneHeight = $state(0);
 	let transform = $state.raw<ZoomTransform>(zoomIdentity);
-	const fit = $derived(Math.min(paneWidth / width, paneHeight / height) || 0.1);
+	/** A little air around the page. */
+	const AIR = 0.94;
+	const fit = $derived(AIR * Math.min(paneWidth / width, paneHeight / height) || 0.1);
 
 	const behaviour = zoom<HTMLDivElement, unknown>()
 		.filter((event: Event) => !(event.target as Element).closest('[data-no-pan]'))

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { Slider, Toggle } from 'carbon-components-svelte';
 	import type { ToneSuggestion } from '$lib/core/tone/suggestTone';
 	import { TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
 	import PageCanvas from '../page/PageCanvas.svelte';
@@ -19,12 +18,6 @@
 		greyscale: 'Greyscale',
 		'black-and-white': 'Black and white'
 	};
-	const SLIDERS = [
-		{ name: 'inkWeight', label: 'Ink weight, thin to heavy' },
-		{ name: 'brightness', label: 'Brightness, darker to lighter' },
-		{ name: 'contrast', label: 'Contrast, soft to hard' }
-	] as const;
-	const shown = $derived(SLIDERS.filter((s) => s.name === 'inkWeight' || tone.name !== 'black-and-white'));
 </script>
 
 <div class="choices" role="radiogroup" aria-label="Tone">
@@ -54,31 +47,6 @@
 		{/if}
 	</p>
 {/if}
-<Toggle
-	labelText="Even light"
-	labelA="Shadows stay"
-	labelB="Shadows taken out"
-	toggled={tone.evenLight}
-	on:toggle={(e) => {
-		if (e.detail.toggled !== tone.evenLight) set({ evenLight: e.detail.toggled });
-	}}
-/>
-{#each shown as { name, label } (name)}
-	<Slider
-		labelText={label}
-		min={-2}
-		max={2}
-		step={0.5}
-		value={tone[name] ?? 0}
-		minLabel=" "
-		maxLabel=" "
-		hideTextInput
-		fullWidth
-		on:change={(e) => {
-			if (e.detail !== (tone[name] ?? 0)) set({ [name]: Number(e.detail) });
-		}}
-	/>
-{/each}
 
 <style>
 	.choices {

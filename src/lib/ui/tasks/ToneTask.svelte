@@ -13,6 +13,7 @@
 	import NoPage from './NoPage.svelte';
 	import ReadThrough from './ReadThrough.svelte';
 	import ToneChoice from './ToneChoice.svelte';
+	import ToneSettings from './ToneSettings.svelte';
 
 	const store = usePacket();
 	const previews = new PagePreview();
@@ -140,16 +141,6 @@
 		</div>
 		<div class="settings">
 			<ToneChoice {tone} {allowed} {samples} {suggestion} {set} />
-			<div class="use">
-				{#if others.length > 0}
-					<button class="quiet" onclick={() => useOn([page.id, ...others])}
-						>Use on the {others.length + 1} marked pages</button
-					>
-				{/if}
-				<button class="quiet" onclick={() => useOn(store.packet.strip)}
-					>Use on all {store.packet.strip.length} pages</button
-				>
-			</div>
 			{#if prepared}
 				<section class="reads" aria-label="Legibility">
 					<h2>How it reads</h2>
@@ -178,6 +169,17 @@
 			<button class="quiet wide" onclick={() => (reading = true)} title="Key: r"
 				>Read through all {store.packet.strip.length} pages</button
 			>
+			<ToneSettings {tone} {set} />
+			<div class="use">
+				{#if others.length > 0}
+					<button class="quiet" onclick={() => useOn([page.id, ...others])}
+						>Use on the {others.length + 1} marked pages</button
+					>
+				{/if}
+				<button class="quiet" onclick={() => useOn(store.packet.strip)}
+					>Use on all {store.packet.strip.length} pages</button
+				>
+			</div>
 		</div>
 	</div>
 	{#if reading}<ReadThrough onclose={() => (reading = false)} />{/if}
@@ -238,8 +240,10 @@
 		margin-bottom: 0.25rem;
 		font-size: 1rem;
 	}
-	.reads {
+	.reads,
+	.reads p {
 		font-size: 0.875rem;
+		line-height: 1.4;
 	}
 	.reads label {
 		display: flex;

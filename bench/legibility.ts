@@ -1,0 +1,162 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { hands, type Hand } from '../demo/generator/hands';
+import { photograph } from '../demo/generator/photograph';
+import { Random } from '../demo/generator/random';
+import { writtenPage } from '../demo/generator/writtenPage';
+import type { Verdict } from '../src/lib/core/legibility/legibility';
+import { preparePage } from '../src/lib/core/page/preparePage';
+import type { Picture } from '../src/lib/core/raster/picture';
+import type { Quadrilateral } from '../src/lib/core/sheet/geometry';
+import type { FinishedPage } from '../src/lib/core/tone/finish';
+import type { ToneName } from '../src/lib/core/tone/tone';
+import { encodePage } from '../src/lib/server/codec/encode';
+import { decodePicture } from '../src/lib/server/codec/picture';
+import { readPage } from '../src/lib/server/reader/readPage';
+import { degrade, LADDERS, type Ladder } from './degradations';
+import { errorRate } from './errorRate';
+import { rankCorrelation } from './rankCorrelation';
+
+const WORDS =
+	'the lode runs slower near reeds so we took three verticals and read meter for sixty seconds at each depth then averaged both readings to get mean velocity before area error 0.42 1.75 12 m3'.split(
+		' '
+	);
+const RULINGS = ['plain', 'ruled', 'squared'] as const;
+
+interface Row {
+	readonly ladder: Ladder | 'none';
+	readonly errors: number;
+	readonly score: number;
+	readonly verdict: Verdict;
+}
+
+/**
+ * Legibility against the reader's errors, on pages made worse step by step; then the reader's errors and the bytes of
+ * black-and-white pages against colour.
+ */
+export async function benchLegibility(
+	count: number,
+	firstSeed: number,
+	print: (line: string) => void
+): Promise<void> {
+	const all: Row[] = [];
+	for (const [i, hand] of hands().slice(0, count).entries()) {
+		const rows = await ladderOf(hand, i, firstSeed + i);
+		all.push(...rows);
+		const rho = rankCorrelation(
+			rows.map((r) => -r.score),
+			rows.map((r) => r.errors)
+		);
+		print(`${hand.family.padEnd(22)} rank correlation of score and errors ${rho.toFixed(3)}`);
+		for (const ladder of Object.keys(LADDERS)) {
+			const steps = rows.filter((r) => r.ladder === ladder);
+			print(
+				`  ${ladder.padEnd(12)} errors/score ${steps.map((r) => `${r.errors.toFixed(2)}/${r.score.toFixed(2)}`).join('  ')}`
+			);
+		}
+	}
+	const wrong = (verdict: Verdict, when: (errors: number) => boolean) =>
+		all.filter((r) => r.verdict === verdict && when(r.errors)).length;
+	print(`called unreadable with under 15 % errors: ${wrong('unreadable', (e) => e < 0.15)} of ${all.length}`);
+	print(`called clear with over 60 % errors: ${wrong('clear', (e) => e > 0.6)} of ${all.length}`);
+}
+
+async function ladderOf(hand: Hand, index: number, seed: number): Promise<Row[]> {
+	const { shot, lines } = specimen(hand, index, seed);
+	const clean = shot(1);
+	const rows: Row[] = [];
+	const folder = mkdtempSync(join(tmpdir(), 'membrana-ladder-'));
+	const file = join(folder, 'page.jpg');
+	try {
+		for (const [ladder, amount] of steps()) {
+			const { picture, corners } = ladder === 'fading' ? shot(amount) : clean;
+			writeFileSync(file, await degrade(picture, ladder === 'none' ? 'fading' : ladder, amount, seed));
+			const bad = await decodePicture(file);
+			const scale = bad.width / picture.width;
+			const scaled = corners.map(([x, y]) => [x * scale, y * scale] as const) as unknown as Quadrilateral;
+			const { facts, errors } = await readAs(bad, scaled, 'greyscale', lines);
+			rows.push({ ladder, errors, score: facts.legibility.score, verdict: facts.legibility.verdict });
+		}
+	} finally {
+		rmSync(folder, { recursive: true });
+	}
+	return rows;
+}
+
+function steps(): [Ladder | 'none', number][] {
+	const ladders = Object.keys(LADDERS) as Ladder[];
+	return [['none', 1], ...ladders.flatMap((name) => LADDERS[name].map((a): [Ladder, number] => [name, a]))];
+}
+
+/** A page of words in a hand, and its photographs with ink of any darkness. */
+function specimen(hand: Hand, index: number, seed: number) {
+	const random = new Random(seed);
+	const line = () => Array.from({ length: random.whole(4, 5) }, () => random.pick(WORDS)).join(' ');
+	const lines = Array.from({ length: 7 }, line);
+	const shot = (pressure: number) => {
+		const page = writtenPage({
+			seed,
+			hand,
+			paper: 'A5',
+			ruling: RULINGS[index % 3]!,
+			ink: index % 2 ? [28, 34, 82] : [40, 40, 44],
+			pressure,
+			scale: 8,
+			blocks: [
+				{ kind: 'space', lines: 1 },
+				{ kind: 'text', lines }
+			]
+		});
+		return photograph(page.picture, {
+			seed,
+			size: [1300, 1800],
+			desk: 'wood',
+			fill: 0.93,
+			slant: 1,
+			tilt: 3,
+			falloff: 0.2,
+			warmth: 0.4,
+			blur: 0.4,
+			noise: 2
+		});
+	};
+	return { shot, lines };
+}
+
+async function readAs(picture: Picture, corners: Quadrilateral, name: ToneName, lines: readonly string[]) {
+	const tone = { name, evenLight: true, inkWeight: 0 } as const;
+	const { finished, facts } = preparePage(picture, { corners, turn: 0, tone });
+	const read = await readPage(inColour(finished));
+	return { finished, facts, errors: errorRate(lines.join(''), read.map((l) => l.text).join('')) };
+}
+
+function inColour(page: FinishedPage): Picture {
+	if (page.tone === 'colour') return page.picture;
+	const { width, height, data } = page.plane;
+	const rgb = new Uint8Array(3 * data.length);
+	for (let i = 0; i < data.length; i++) rgb.fill(data[i]!, 3 * i, 3 * i + 3);
+	return { width, height, channels: 3, data: rgb };
+}
+
+/** What black and white costs in reading, and what it takes in bytes. */
+export async function benchBlackAndWhite(
+	count: number,
+	firstSeed: number,
+	print: (line: string) => void
+): Promise<void> {
+	let colour = 0;
+	let binary = 0;
+	let bytes = 0;
+	for (let i = 0; i < count; i++) {
+		const { shot, lines } = specimen(hands()[i % hands().length]!, i, firstSeed + i);
+		const { picture, corners } = shot(1);
+		colour += (await readAs(picture, corners, 'colour', lines)).errors;
+		const made = await readAs(picture, corners, 'black-and-white', lines);
+		binary += made.errors;
+		bytes += (await encodePage(made.finished)).bytes.length;
+	}
+	const percent = (sum: number) => ((100 * sum) / count).toFixed(2);
+	print(`reading errors: ${percent(colour)} % in colour, ${percent(binary)} % in black and white`);
+	print(`black and white: ${(bytes / count / 1000).toFixed(1)} KB a page on average`);
+}

@@ -24,7 +24,12 @@
 	let again = $state<string | null>(null);
 	let input: HTMLInputElement | undefined = $state();
 	const previews = new PagePreview();
-	onDestroy(() => previews.close());
+	/** A worker of its own: where a side settles is not to wait for a preview. */
+	const snaps = new PagePreview();
+	onDestroy(() => {
+		previews.close();
+		snaps.close();
+	});
 
 	const page = $derived(store.current ? store.packet.pages[store.current] : undefined);
 	const known = $derived(page && store.view.pages[page.id]);
@@ -97,9 +102,11 @@
 		let placed = next;
 		if (moved) {
 			const fixed = [0, 1, 2, 3].map((side) => side === fold || !moved.includes(side));
-			placed = await previews.snap({ url: src, pictureWidth: picture.width, corners: next, fixed });
+			placed = await snaps.snap({ url: src, pictureWidth: picture.width, corners: next, fixed });
 		}
 		moving = null;
+		// Whatever was done to the page meanwhile came later than this.
+		if (JSON.stringify(store.packet.pages[target.id]) !== JSON.stringify(target)) return;
 		const changes: Change[] = [{ kind: 'setCorners', page: target.id, corners: placed }];
 		const other = otherHalf(store.packet, target);
 		if (other && fold !== null) {

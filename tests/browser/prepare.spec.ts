@@ -1,0 +1,209 @@
+import { expect, test, type Locator, type Page } from '@playwright/test';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { jpeg, testPage, testPhotograph } from '../support/pictures';
+import { bringIn, expectAccessible, openPacket, signInAs, stripImages, task } from './steps';
+
+const FOLDER = resolve('test-results/prepare');
+/** Files come in in the order of their names. */
+const NAMES = { notebook: 'a notebook', glare: 'b glare', again: 'c again' } as const;
+
+/** An open notebook lying sideways, a page with a mirrored lamp on it, and a picture to take a page's place. */
+async function pictures(): Promise<{ notebook: string; glare: string; again: string }> {
+	mkdirSync(FOLDER, { recursive: true });
+	const a5 = (seed: number) => testPage(seed, { paper: 'A5', scale: 9 }).picture;
+	const shots = {
+		notebook: testPhotograph(
+			{ picture: a5(1), labels: [] },
+			{
+				seed: 3,
+				size: [1500, 2000],
+				lies: 90,
+				opposite: a5(2)
+			}
+		),
+		glare: testPhotograph(testPage(3, { scale: 7 }), { seed: 4, size: [1500, 2000], glare: 1 }),
+		again: testPhotograph(testPage(3, { scale: 7 }), { seed: 9, size: [1500, 2000], desk: 'dark' })
+	};
+	const paths: Record<string, string> = {};
+	for (const [name, { picture }] of Object.entries(shots)) {
+		paths[name] = join(FOLDER, `${NAMES[name as keyof typeof NAMES]}.jpg`);
+		writeFileSync(paths[name], await jpeg(picture));
+	}
+	return paths as Awaited<ReturnType<typeof pictures>>;
+}
+
+async function drag(page: Page, what: Locator, dx: number, dy: number): Promise<void> {
+	const box = (await what.boundingBox())!;
+	const x = box.x + box.width / 2;
+	const y = box.y + box.height / 2;
+	await page.mouse.move(x, y);
+	await page.mouse.down();
+	await page.mouse.move(x + dx / 2, y + dy / 2);
+	await page.mouse.move(x + dx, y + dy);
+	await page.mouse.up();
+}
+
+/** Corners of the outline that is shown, as they stand in the drawing. */
+const outline = (page: Page) => page.locator('polygon.line').getAttribute('points');
+const strip = (page: Page) => page.locator('.strip .row [data-page]');
+const saved = (page: Page) => expect(page.locator('.saved')).toHaveText('All saved', { timeout: 60_000 });
+
+test('a notebook becomes two pages; corner, side and fold are dragged, and the fold moves both pages', async ({
+	page
+}) => {
+	const { notebook, glare } = await pictures();
+	await signInAs(page, 'jorrit', 'sandbank');
+	await openPacket(page, 'Levelling the Weir');
+	await bringIn(page, [notebook, glare]);
+	await expect(stripImages(page)).toHaveCount(3, { timeout: 90_000 });
+	await saved(page);
+
+	await strip(page).nth(0).click();
+	await task(page, 'Square');
+	await expect(page.getByText('One page of an open notebook.')).toBeVisible();
+	await expectAccessible(page, 'square, half a notebook');
+	const before = await outline(page);
+	await strip(page).nth(1).click();
+	await expect.poll(() => outline(page)).not.toBe(before);
+	const otherBefore = await outline(page);
+	await strip(page).nth(0).click();
+
+	// The fold: both pages follow.
+	await drag(page, page.getByRole('button', { name: 'Fold' }), 0, 14);
+	await expect(page.getByText('Corners set by hand.')).toBeVisible();
+	const folded = await outline(page);
+	expect(folded).not.toBe(before);
+	await strip(page).nth(1).click();
+	await expect.poll(() => outline(page)).not.toBe(otherBefore);
+	const shared = (await outline(page))!.split(' ').filter((corner) => folded!.split(' ').includes(corner));
+	expect(shared).toHaveLength(2);
+
+	// A side, let go a little inside the sheet, settles on its edge again; with Alt it stays where it was put.
+	await strip(page).nth(2).click();
+	await expect(page.getByText('Sheet found')).toBeVisible();
+	const found = numbers(await outline(page));
+	await drag(page, page.getByRole('button', { name: 'Side at the left' }), 2, 0);
+	await expect(page.getByText('Corners set by hand.')).toBeVisible();
+	const settled = numbers(await outline(page));
+	expect(Math.max(...settled.map((v, i) => Math.abs(v - found[i]!)))).toBeLessThan(4);
+	await page.keyboard.down('Alt');
+	await drag(page, page.getByRole('button', { name: 'Side at the left' }), 12, 0);
+	await page.keyboard.up('Alt');
+	await expect.poll(async () => numbers(await outline(page))[0]! - settled[0]!).toBeGreaterThan(20);
+	const corner = numbers(await outline(page));
+	await drag(page, page.getByRole('button', { name: 'Corner top right' }), -30, 30);
+	await expect.poll(async () => numbers(await outline(page))[2]).toBeLessThan(corner[2]! - 20);
+	await page.getByRole('button', { name: 'As found' }).click();
+	await expect(page.getByText('Sheet found')).toBeVisible();
+
+	// One page again, and two again by undo.
+	await strip(page).nth(0).click();
+	await page.getByRole('button', { name: 'Join the two pages' }).click();
+	await expect(strip(page)).toHaveCount(2);
+	await page.keyboard.press('Control+z');
+	await expect(strip(page)).toHaveCount(3);
+
+	// Turn this and all after it, by key.
+	await strip(page).nth(1).click();
+	const turned = page.locator('figcaption').filter({ hasText: 'turned' });
+	await expect(turned).toContainText('Page 2');
+	const turn = /turned (\d+)/.exec((await turned.textContent())!)![1];
+	await page.keyboard.press('Alt+t');
+	await expect(turned).not.toContainText(`turned ${turn}°`);
+	await page.keyboard.press('Control+z');
+	await expect(turned).toContainText(`turned ${turn}°`);
+	await saved(page);
+});
+
+const numbers = (points: string | null) => points!.split(/[ ,]/).map(Number);
+
+test('tones are compared at full zoom, weak places shown, a picture replaced and brought back', async ({
+	page
+}) => {
+	const { again } = await pictures();
+	await signInAs(page, 'jorrit', 'sandbank');
+	await openPacket(page, 'Levelling the Weir');
+	await strip(page).nth(2).click();
+	await task(page, 'Tone');
+	const wipe = page.getByRole('slider', { name: 'Compare with the photograph' });
+	await expect(wipe).toHaveAttribute('aria-valuenow', '50');
+	await expect(page.getByText(/suits this page/)).toBeVisible({ timeout: 60_000 });
+	await drag(page, wipe, 120, 0);
+	await expect.poll(async () => Number(await wipe.getAttribute('aria-valuenow'))).toBeGreaterThan(60);
+	await wipe.press('Home');
+	await expect(wipe).toHaveAttribute('aria-valuenow', '0');
+	const pane = page.getByRole('group', { name: /^The page\./ });
+	await page.getByRole('button', { name: 'Every pixel' }).click();
+	await expect(pane.getByText('100 %')).toBeVisible();
+	await pane.focus();
+	await page.keyboard.press('-');
+	await expect(pane.getByText('71 %')).toBeVisible();
+	await pane.hover();
+	await page.mouse.wheel(0, -400);
+	await expect(pane.getByText('71 %')).toBeHidden();
+
+	// The lamp's reflection is shown where it is, with what to do.
+	const place = page.getByRole('listitem').filter({ hasText: 'a lamp is mirrored on the paper' });
+	await place.getByRole('button').first().click();
+	await expect(place.getByRole('button').first()).toHaveAttribute('aria-pressed', 'true');
+	await expect(page.locator('.pane svg rect').first()).toBeVisible();
+	await expectAccessible(page, 'tone, weak places');
+
+	// Two pages are marked and given this page's tone.
+	await page.getByRole('radio', { name: /Black and white/ }).click();
+	await strip(page)
+		.nth(1)
+		.click({ modifiers: ['ControlOrMeta'] });
+	await page.getByRole('button', { name: 'Use on the 2 marked pages' }).click();
+	await saved(page);
+	await strip(page).nth(1).click();
+	await expect(page.getByRole('radio', { name: /Black and white/ })).toHaveAttribute('aria-checked', 'true');
+	await strip(page).nth(0).click();
+	await expect(page.getByRole('radio', { name: /Greyscale/ })).toHaveAttribute('aria-checked', 'true');
+
+	// Another picture in its place; the old one comes back.
+	await strip(page).nth(2).click();
+	await task(page, 'Square');
+	await expect(page.getByText('b glare.jpg')).toBeVisible();
+	await page.getByLabel('Another picture in its place').setInputFiles([again]);
+	await expect(page.getByText('c again.jpg', { exact: true })).toBeVisible({ timeout: 60_000 });
+	await expect(strip(page)).toHaveCount(3);
+	await page.getByRole('button', { name: 'Bring back b glare.jpg' }).click();
+	await expect(page.getByText('b glare.jpg', { exact: true })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Bring back c again.jpg' })).toBeVisible();
+	await saved(page);
+});
+
+test('a reading pass goes by the keyboard alone, and is remembered', async ({ page }) => {
+	await signInAs(page, 'jorrit', 'sandbank');
+	await openPacket(page, 'Levelling the Weir');
+	await task(page, 'Tone');
+	await expect(page.getByRole('button', { name: 'Read through all 3 pages' })).toBeVisible();
+	await page.keyboard.press('r');
+	const reading = page.getByRole('dialog', { name: 'Read through' });
+	await expect(reading.getByRole('heading', { name: 'Page 1 of 3' })).toBeVisible();
+	await expect(reading.getByRole('button', { name: 'Fine' })).toBeEnabled({ timeout: 60_000 });
+	await expectAccessible(page, 'reading pass');
+	await page.keyboard.press('f');
+	await expect(reading.getByRole('heading', { name: 'Page 2 of 3' })).toBeVisible();
+	await page.keyboard.press('w');
+	await page.keyboard.press('x');
+	await expect(reading.getByText('Needs work: page 2.')).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(reading).toBeHidden();
+	await expect(strip(page)).toHaveCount(2);
+	await expect(page.getByRole('heading', { name: 'Side tray (1)' })).toBeVisible();
+	await saved(page);
+
+	await page.reload();
+	await expect(page.getByTitle('Read through and found fine')).toHaveCount(1);
+	// A page that has changed has not been read.
+	await task(page, 'Square');
+	await strip(page).nth(0).click();
+	await expect(page.getByRole('button', { name: 'Turn right' })).toBeVisible();
+	await page.keyboard.press('t');
+	await expect(page.getByTitle('Read through and found fine')).toHaveCount(0);
+	await page.keyboard.press('Control+z');
+	await expect(page.getByTitle('Read through and found fine')).toHaveCount(1);
+});

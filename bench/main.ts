@@ -1,4 +1,5 @@
 import { benchCamera } from './camera';
+import { benchFolds } from './folds';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
@@ -12,6 +13,7 @@ if (what === 'all' || what === 'outlines')
 	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
 if (what === 'all' || what === 'turns')
 	await benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);
+if (what === 'all' || what === 'folds') benchFolds(Number(rest[0] ?? 30), Number(rest[1] ?? 6000), print);
 if (what === 'all' || what === 'legibility')
 	await benchLegibility(Number(rest[0] ?? 2), Number(rest[1] ?? 700), print);
 if (what === 'all' || what === 'black-and-white')

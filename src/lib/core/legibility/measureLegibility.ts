@@ -31,8 +31,8 @@ const SHARPNESS_SPREAD = 0.2;
 /** Writing is about as sharp one way as the other; what is less even than this has been moved. */
 const EVEN = 0.76;
 const EVENNESS_POWER = 0.54;
-const MOVED = 0.5;
-const SHARP_ACROSS = 1.3;
+const MOVED = 0.6;
+const SHARP_ACROSS = 1.15;
 /** Below this many pixels an inch of paper, letters fall into steps, which sharpness alone does not see. */
 const FINE_RESOLUTION = 62;
 const RESOLUTION_POWER = 0.26;
@@ -53,7 +53,7 @@ const BURNT = 0.3;
 /** A tile with less than this share of the brightest light lies in shadow. */
 const SHADOW = 0.5;
 /** More of the marks on the page than this are fainter than its own ink: the other side shows through. */
-const SHOWS_THROUGH = 0.3;
+const SHOWS_THROUGH = 0.225;
 /** Quantisation, at QUANTISATION_RESOLUTION, from which on a picture's blocks are seen on bare paper. */
 const VISIBLE_BLOCKS = 40;
 /** A page is no better than its weak fifth lets it be. */
@@ -113,7 +113,11 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 	return {
 		score: Math.round(score * 1000) / 1000,
 		verdict: verdictOf(score),
-		reasons: [...pageReasons(reasons, losses, weight, score), ...seeThrough(input, light), ...cutOff],
+		reasons: [
+			...pageReasons(reasons, losses, weight, score),
+			...(score > CLEAR ? seeThrough(input, light) : []),
+			...cutOff
+		],
 		profile: profileOf(scores, weight),
 		places: weakPlaces(reasons, scores, weight)
 	};
@@ -196,7 +200,7 @@ function seeThrough(
 	{ writing, quantisation = 0, sourceDotsPerInch }: LegibilityInput,
 	light: Float64Array
 ): LegibilityReason[] {
-	// The blocks of a squeezed file are as faint as the other side's writing.
+	// Smeared strokes have faint rims of their own, so only readable pages come here. The blocks of a squeezed file are as faint as the other side's writing.
 	const blocks = (quantisation * QUANTISATION_RESOLUTION) / sourceDotsPerInch > VISIBLE_BLOCKS;
 	// So is what a hard shadow leaves along its edge.
 	const shaded = light.some((share) => share < SHADOW);

@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { apply, ChangeError, replay, type Change } from './change';
 import { changeSchema } from './changeSchema';
+import { earlierPictures } from './earlierPictures';
 import { describeChange } from './describeChange';
+import { verdictInForce } from './proofread';
 import { undoStacks, type HistoryEntry } from './history';
 import { EMPTY_PACKET, otherHalf, positionOf, type Packet, type Page } from './packet';
 
@@ -223,6 +225,31 @@ describe('apply', () => {
 		expect(packet.strip).toEqual(['b', 'c']);
 		expect(positionOf(packet, 'c')).toBe(2);
 		expect(positionOf(packet, 'a')).toBeNull();
+	});
+});
+
+describe('earlierPictures', () => {
+	it('are those a page had before, latest first, each once, and never the one it has', () => {
+		const picture = (source: string) => ({ source, sourcePage: 0, corners: null, turn: null });
+		const changes: Change[] = [
+			{ kind: 'addPages', pages: [{ ...page('a'), source: 'one' }, page('b')], at: 0 },
+			{ kind: 'setPicture', page: 'a', picture: picture('two') },
+			{ kind: 'together', changes: [{ kind: 'setPicture', page: 'a', picture: picture('three') }] },
+			{ kind: 'setPicture', page: 'b', picture: picture('other') },
+			{ kind: 'setPicture', page: 'a', picture: picture('two') }
+		];
+		const earlier = earlierPictures(changes, replay(changes).pages.a!);
+		expect(earlier.map((p) => p.source)).toEqual(['three', 'one']);
+	});
+});
+
+describe('verdictInForce', () => {
+	it('holds only for the page that was read', () => {
+		const read = { ...page('a'), proofread: { verdict: 'fine', seen: 'k1' } } as const;
+		expect(verdictInForce(read, 'k1')).toBe('fine');
+		expect(verdictInForce(read, 'k2')).toBeNull();
+		expect(verdictInForce(page('a'), 'k1')).toBeNull();
+		expect(verdictInForce(undefined, undefined)).toBeNull();
 	});
 });
 

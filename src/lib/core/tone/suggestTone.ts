@@ -25,6 +25,8 @@ const TWO_INKS = 0.06;
 /** Ink is coloured when its channels differ by this much of its own darkness. */
 const SATURATED = 0.22;
 const HUES = 12;
+/** Grey levels from white within which a colour cannot be told. */
+const FAINT = 60;
 
 /**
  * Measures how much of the writing comes through in each tone.
@@ -51,10 +53,14 @@ export function measureTones(
 			count++;
 			const i = 2 * (y * width + x);
 			if (hasInk(binary, i)) kept++;
-			const p = i * channels;
+			// The rim of a stroke is paper as much as ink: the darkest of the four tells its colour.
+			let p = i * channels;
+			for (const q of [i + 1, i + width, i + width + 1]) {
+				if (data[q * channels + 1]! < data[p + 1]!) p = q * channels;
+			}
 			const hue = hueOf(data[p]!, data[p + 1]!, data[p + 2]!);
-			if (hue === null) grey++;
-			else hues[hue]!++;
+			if (hue === 'grey') grey++;
+			else if (hue !== 'faint') hues[hue]!++;
 		}
 	}
 	if (count === 0)
@@ -65,10 +71,11 @@ export function measureTones(
 		...Array.from(hues, (n, h) => n + hues[(h + 1) % HUES]! + hues[(h + HUES - 1) % HUES]!)
 	];
 	const most = Math.max(...groups);
+	const told = grey + hues.reduce((sum, n) => sum + n, 0);
 	const share = kept / count;
 	return {
 		kept: share,
-		coloured: 1 - most / count,
+		coloured: told > 0 ? 1 - most / told : 0,
 		legibility: {
 			colour: score,
 			greyscale: score,
@@ -86,11 +93,12 @@ function hasInk({ width, data }: Plane, i: number): boolean {
 	return false;
 }
 
-/** One of HUES hues, or null for grey and black. */
-function hueOf(r: number, g: number, b: number): number | null {
+/** One of HUES hues, grey (and black), or too faint to tell. */
+function hueOf(r: number, g: number, b: number): number | 'grey' | 'faint' {
 	const most = Math.max(r, g, b);
 	const least = Math.min(r, g, b);
-	if (255 - least < 40 || most - least < SATURATED * (255 - least)) return null;
+	if (255 - least < FAINT) return 'faint';
+	if (most - least < SATURATED * (255 - least)) return 'grey';
 	const range = most - least;
 	const sixth = most === r ? (g - b) / range : most === g ? 2 + (b - r) / range : 4 + (r - g) / range;
 	return Math.floor(((sixth + 6) % 6) * (HUES / 6)) % HUES;

@@ -1,0 +1,164 @@
+import { describe, expect, it } from 'vitest';
+import { testPage, testPhotograph } from '../../../../tests/support/pictures';
+import { hands } from '../../../../demo/generator/hands';
+import type { PhotographSpec } from '../../../../demo/generator/photograph';
+import type { PageSpec } from '../../../../demo/generator/writtenPage';
+import { preparePage } from '../page/preparePage';
+import type { Picture } from '../raster/picture';
+import { adviceFor, describeReasons, placeName } from './describe';
+import type { WeakPlace } from './legibility';
+import { TILE_COLUMNS, TILES } from './tiles';
+import { weakPlaces } from './weakPlaces';
+
+const tone = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
+const SIZE = [1300, 1750] as const;
+
+function measured(
+	page: Partial<PageSpec> = {},
+	shot: Partial<PhotographSpec> = {},
+	spoil: (picture: Picture) => Picture = (p) => p,
+	seed = 3
+) {
+	const { picture, corners } = testPhotograph(testPage(seed, { scale: 7, ...page }), {
+		seed,
+		size: SIZE,
+		...shot
+	});
+	return preparePage(spoil(picture), { corners, turn: 0, tone }).facts;
+}
+
+/** The mean along a straight path of this many pixels down and right: what a moving camera sees. */
+function moved(picture: Picture, length: number): Picture {
+	const { width, height, channels, data } = picture;
+	const out = new Uint8Array(data.length);
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) {
+			for (let c = 0; c < 3; c++) {
+				let sum = 0;
+				for (let k = 0; k < length; k++) {
+					const px = Math.min(width - 1, x + k);
+					const py = Math.min(height - 1, y + (k >> 1));
+					sum += data[(py * width + px) * channels + c]!;
+				}
+				out[(y * width + x) * channels + c] = sum / length;
+			}
+		}
+	}
+	return { ...picture, data: out };
+}
+
+describe('reasons', () => {
+	it('tells a moved camera from one out of focus', () => {
+		const shaken = measured({}, { blur: 0.4 }, (p) => moved(p, 13)).legibility;
+		expect(shaken.verdict).not.toBe('clear');
+		expect(shaken.reasons[0]).toBe('motion');
+		const soft = measured({}, { blur: 5 }).legibility;
+		expect(soft.verdict).not.toBe('clear');
+		expect(soft.reasons[0]).toBe('blur');
+	});
+
+	it('knows from the file that it was squeezed too hard', () => {
+		const small = { size: [620, 830] as const, blur: 0 };
+		const good = measured({}, small, (p) => ({ ...p, quantisation: 4 })).legibility;
+		const bad = measured({}, small, (p) => ({ ...p, quantisation: 255 })).legibility;
+		expect(good.reasons).not.toContain('compression');
+		expect(bad.score).toBeLessThan(good.score - 0.2);
+		expect(bad.reasons).toContain('compression');
+	});
+
+	it('finds the lamp where it is mirrored', () => {
+		const { legibility } = measured({}, { seed: 4, glare: 1 });
+		expect(legibility.reasons).toContain('glare');
+		const place = legibility.places.find((p) => p.reason === 'glare')!;
+		expect(place.bottom - place.top).toBeLessThan(0.4);
+		expect(place.right - place.left).toBeLessThan(0.5);
+		expect(measured({}, { seed: 4 }).legibility.reasons).not.toContain('glare');
+	});
+
+	it.each(['ruled', 'squared', 'plain'] as const)(
+		'sees the other side show through, on %s paper',
+		(ruling) => {
+			const back = testPage(21, { scale: 7 }).picture;
+			expect(measured({ ruling, showThrough: back }).legibility.reasons).toContain('show-through');
+			expect(measured({ ruling }).legibility.reasons).not.toContain('show-through');
+		}
+	);
+
+	it('says when writing is fainter than the lines it stands on', () => {
+		const pencil = { ink: [90, 90, 94] as const, pressure: 0.14 };
+		const plain = measured({ ...pencil, ruling: 'plain' }).legibility;
+		const squared = measured({ ...pencil, ruling: 'squared' }).legibility;
+		expect(plain.reasons).toContain('low-contrast');
+		expect(plain.verdict).toBe('doubtful');
+		expect(squared.score).toBeLessThan(plain.score);
+	});
+});
+
+describe('blank and faint', () => {
+	it.each([0, 1, 2, 3])('ink that even light whitens away is faint, not blank (hand %i)', (hand) => {
+		const faint = measured({ hand: hands()[hand]!, ruling: 'plain', pressure: 0.07 });
+		expect(faint.blank).toBe(false);
+		expect(faint.legibility.verdict).not.toBe('clear');
+		expect(faint.legibility.reasons).toContain('low-contrast');
+	});
+
+	it.each(['ruled', 'squared', 'plain'] as const)('a %s sheet without writing is blank', (ruling) => {
+		const empty = { blocks: [], name: undefined, pageNumber: undefined, ruling };
+		expect(measured(empty, { noise: 4, falloff: 0.4 }).blank).toBe(true);
+	});
+});
+
+describe('weakPlaces', () => {
+	const at = (column: number, row: number) => row * TILE_COLUMNS + column;
+
+	it('joins tiles that touch and share a reason, and puts the greatest loss first', () => {
+		const reasons = new Array<'blur' | 'glare' | null>(TILES).fill(null);
+		const scores = new Float64Array(TILES).fill(1);
+		const weight = new Float64Array(TILES).fill(1);
+		for (const t of [at(2, 3), at(3, 4)]) {
+			reasons[t] = 'blur';
+			scores[t] = 0.5;
+		}
+		for (const t of [at(8, 20), at(9, 20), at(9, 21), at(10, 20)]) {
+			reasons[t] = 'glare';
+			scores[t] = 0.1;
+		}
+		const [first, second, ...more] = weakPlaces(reasons, scores, weight);
+		expect(more).toEqual([]);
+		expect(first).toEqual({
+			left: 8 / 12,
+			right: 11 / 12,
+			top: 20 / 28,
+			bottom: 22 / 28,
+			score: 0.1,
+			reason: 'glare'
+		});
+		expect(second).toMatchObject({ left: 2 / 12, right: 4 / 12, score: 0.5, reason: 'blur' });
+	});
+
+	it('does not join over the edge of a row', () => {
+		const reasons = new Array<'blur' | null>(TILES).fill(null);
+		reasons[at(11, 3)] = reasons[at(0, 4)] = 'blur';
+		expect(weakPlaces(reasons, new Float64Array(TILES), new Float64Array(TILES).fill(1))).toHaveLength(2);
+	});
+});
+
+describe('words', () => {
+	it('say what is wrong, what to do and where', () => {
+		expect(describeReasons({ score: 0.4, reasons: ['motion', 'low-contrast'] })).toMatch(/moved.*faint/);
+		expect(describeReasons({ score: 0.95, reasons: [] })).toBe('it reads well.');
+		expect(describeReasons({ score: 0.5, reasons: [] })).toContain('hard to make out');
+		expect(adviceFor('compression')).toContain('send the original');
+		const place = (left: number, top: number, right: number, bottom: number): WeakPlace => ({
+			left,
+			top,
+			right,
+			bottom,
+			score: 0,
+			reason: 'blur'
+		});
+		expect(placeName(place(0.7, 0.8, 1, 1))).toBe('On the right, near the bottom');
+		expect(placeName(place(0.1, 0.1, 0.9, 0.2))).toBe('Across the page, near the top');
+		expect(placeName(place(0, 0, 1, 1))).toBe('Nearly everywhere');
+	});
+});

@@ -15,6 +15,8 @@ interface Shot {
 	readonly photo: Omit<PhotographSpec, 'size'>;
 	readonly size?: readonly [number, number];
 	readonly back?: Omit<PageSpec, 'hand' | 'scale'> & { readonly hand: number };
+	/** The right page of an open notebook. */
+	readonly opposite?: Shot['page'];
 }
 
 const SIZE = [1536, 2048] as const;
@@ -187,6 +189,34 @@ const SHOTS: readonly Shot[] = [
 		}
 	},
 	{
+		file: 'more/open notebook.jpg',
+		page: { ...ilka, seed: 81, paper: 'A5', ruling: 'ruled', ink: BLUE, pageNumber: '1/2', blocks: LODE_3 },
+		opposite: {
+			...ilka,
+			seed: 82,
+			paper: 'A5',
+			ruling: 'ruled',
+			ink: BLUE,
+			pageNumber: '2/2',
+			blocks: LODE_4
+		},
+		photo: { seed: 181, desk: 'wood', lies: 90, fill: 0.88, slant: 2, tilt: 7, falloff: 0.3, warmth: 0.5 }
+	},
+	{
+		file: 'more/torn, with a pen.jpg',
+		page: { ...ilka, seed: 83, ruling: 'squared', ink: BLACK, pageNumber: '3/4', blocks: LODE_2 },
+		photo: {
+			seed: 183,
+			desk: 'stone',
+			fill: 0.84,
+			slant: -4,
+			tilt: 9,
+			falloff: 0.3,
+			corner: 'torn',
+			pen: true
+		}
+	},
+	{
 		file: 'more/cut off.jpg',
 		page: { ...ilka, seed: 44, ruling: 'ruled', pageNumber: 'p. 4/4', blocks: LODE_4 },
 		photo: { seed: 154, desk: 'dark', fill: 0.95, shift: [0, 0.12], slant: 2, tilt: 4, falloff: 0.2 }
@@ -274,8 +304,12 @@ function draw(spec: Shot['page'], back?: Picture) {
 async function makeShot(path: string, shot: Shot): Promise<void> {
 	const back = shot.back && draw(shot.back).picture;
 	const page = draw(shot.page, back);
-	const { picture, corners, turn } = photograph(page.picture, { ...shot.photo, size: shot.size ?? SIZE });
-	const truth = { corners, turn, labels: page.labels };
+	const { picture, corners, halves, turn } = photograph(page.picture, {
+		...shot.photo,
+		size: shot.size ?? SIZE,
+		opposite: shot.opposite && draw(shot.opposite).picture
+	});
+	const truth = { corners, halves, turn, labels: page.labels };
 	await writeFile(path.replace(/\.jpg$/, '.truth.json'), JSON.stringify(truth, null, '\t'));
 	await writeFile(path, await jpeg(picture));
 }

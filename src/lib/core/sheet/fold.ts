@@ -36,6 +36,8 @@ const PAPER_SHARE = 0.7;
 /** How far from the middle a fold is looked for, and how far it may lean, as fractions of ACROSS. */
 const MIDDLE = 0.09;
 const LEAN = 0.02;
+/** How differently both ends of a line may still move, in pixels of ACROSS_FINELY. */
+const SWING = 12;
 /** Its shadow is over at these distances from it, as fractions of ACROSS; a hard shadow may begin between them. */
 const BESIDE = [0.028, 0.05];
 /** Lines in squared paper are narrower than this many pixels on both sides. */
@@ -62,20 +64,55 @@ export function findFold(picture: Picture, corners: Quadrilateral): Spread | nul
 	const width = ACROSS;
 	const height = Math.round(ACROSS / long);
 	const flat = flatten(picture, lying, width, height);
-	const best = deepestLine(paperBands(flat), width);
-	const confidence = 1 / (1 + Math.exp(-(best.depth - EVEN_DEPTH) / DEPTH_SCALE));
-	if (confidence < 0.5 || isCrease(picture, lying, long, (best.top + best.bottom) / 2 / width)) return null;
-	const toPicture = homography(
-		[
-			[0, 0],
-			[width, 0],
-			[width, height],
-			[0, height]
-		],
-		lying
-	);
-	const fold = [project(toPicture, [best.top, 0]), project(toPicture, [best.bottom, height])] as const;
+	const rough = deepestLine(paperBands(flat, 0, width), width);
+	const confidence = 1 / (1 + Math.exp(-(rough.depth - EVEN_DEPTH) / DEPTH_SCALE));
+	if (confidence < 0.5 || isCrease(picture, lying, long, (rough.top + rough.bottom) / 2 / width)) return null;
+	const best = sharpened(picture, lying, long, rough);
+	const toPicture = homography(UNIT, lying);
+	const fold = [project(toPicture, [best.top, 0]), project(toPicture, [best.bottom, 1])] as const;
 	return { stacked, halves: cutAlong(corners, stacked, fold), confidence };
+}
+
+const UNIT: Quadrilateral = [
+	[0, 0],
+	[1, 0],
+	[1, 1],
+	[0, 1]
+];
+
+/** Pixels across both pages at which the line is put down for good, and how far it may still move there. */
+const ACROSS_FINELY = 1600;
+const STILL = 0.012;
+
+/**
+ * The bottom of the fold's shadow, looked for finely around where it was found: in fractions of the outline's width.
+ */
+function sharpened(
+	picture: Picture,
+	lying: Quadrilateral,
+	long: number,
+	rough: { readonly top: number; readonly bottom: number }
+): { top: number; bottom: number } {
+	const width = ACROSS_FINELY;
+	const scale = width / ACROSS;
+	const flat = flatten(picture, lying, width, Math.round(ACROSS / long));
+	const reach = Math.round(STILL * width);
+	const from = Math.floor(Math.min(rough.top, rough.bottom) * scale) - 2 * reach;
+	const to = Math.ceil(Math.max(rough.top, rough.bottom) * scale) + 2 * reach;
+	const bands = paperBands(flat, Math.max(0, from), Math.min(width, to));
+	let best = { top: rough.top * scale, bottom: rough.bottom * scale, light: Infinity };
+	for (let a = -reach; a <= reach; a++) {
+		for (let b = Math.max(-reach, a - SWING); b <= Math.min(reach, a + SWING); b++) {
+			const top = rough.top * scale + a;
+			const bottom = rough.bottom * scale + b;
+			let light = 0;
+			for (let k = 0; k < BANDS; k++) {
+				light += bands[k * width + Math.floor(top + ((bottom - top) * (k + 0.5)) / BANDS)]!;
+			}
+			if (light < best.light) best = { top, bottom, light };
+		}
+	}
+	return { top: best.top / width, bottom: best.bottom / width };
 }
 
 /** The corners turned so that the fold runs down. */
@@ -124,15 +161,7 @@ export function splitInMiddle(
 	picture: { readonly width: number; readonly height: number }
 ): Spread {
 	const stacked = proportions(corners, [picture.width, picture.height]) < 1;
-	const toPicture = homography(
-		[
-			[0, 0],
-			[1, 0],
-			[1, 1],
-			[0, 1]
-		],
-		alongFold(corners, stacked)
-	);
+	const toPicture = homography(UNIT, alongFold(corners, stacked));
 	const fold = [project(toPicture, [0.5, 0]), project(toPicture, [0.5, 1])] as const;
 	return { stacked, halves: cutAlong(corners, stacked, fold), confidence: 0 };
 }
@@ -143,15 +172,15 @@ export function firstHalf(stacked: boolean, turn: Turn): Half {
 	return upsideDown ? 1 : 0;
 }
 
-/** How bright the paper is in each band of rows: `ACROSS x BANDS`, row-major. */
-function paperBands({ width, height, channels, data }: Picture): Float32Array {
+/** How bright the paper is in each band of rows, from one column to another: `width x BANDS`, row-major. */
+function paperBands({ width, height, channels, data }: Picture, first: number, end: number): Float32Array {
 	const out = new Float32Array(BANDS * width);
 	for (let k = 0; k < BANDS; k++) {
 		const from = Math.round(((k + 0.3) * height) / (BANDS + 0.6));
 		const to = Math.round(((k + 1.3) * height) / (BANDS + 0.6));
 		const column = new Uint8Array(to - from);
 		const band = out.subarray(k * width, (k + 1) * width);
-		for (let x = 0; x < width; x++) {
+		for (let x = first; x < end; x++) {
 			for (let y = from; y < to; y++) column[y - from] = data[(y * width + x) * channels + 1]!;
 			column.sort();
 			band[x] = column[Math.floor(column.length * PAPER_SHARE)]!;

@@ -259,6 +259,7 @@
 		gap: 0.375rem;
 		margin: 0.5rem 0 0;
 		padding-left: 1.25rem;
+		list-style: decimal;
 	}
 	.wide {
 		justify-content: center;

@@ -6,7 +6,7 @@ import type { Turn } from '../../core/sheet/turn';
 import type { Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
-const PIPELINE = 1;
+const PIPELINE = 2;
 
 /**
  * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody

@@ -7,6 +7,9 @@ import { strokeWidth } from './strokeWidth';
 /** Full stops and dots on letters lie within this of writing, in inches: 3 mm. */
 const COMPANY = 0.12;
 
+/** Squares pass the threshold whole, twenty times as much as there is writing. */
+const BESIDE_SQUARES = { level: 0.46, darkest: 22 } as const;
+
 /**
  * A page in black and white: 0 for ink and 255 for paper. The window of the local threshold is tied to
  * the width of the strokes, which a first pass finds; specks and show-through are dropped.
@@ -24,7 +27,7 @@ export function blackAndWhite(grey: Plane, dotsPerInch: number, inkWeight = 0): 
 	if (Math.abs(window / guess - 1) > 0.35) ink = inkThreshold(grey, Math.round(window), inkWeight);
 	// A full stop is about as wide as a stroke each way; crossings of faint ruling are smaller.
 	const leastArea = Math.max(3, Math.round(0.7 * stroke * stroke), Math.round((dotsPerInch / 200) ** 2 * 9));
-	const limit = dropFaint(ink, grey, Math.max(2, Math.round(1.2 * stroke)));
+	const limit = dropFaint(ink, grey, Math.max(2, Math.round(1.2 * stroke)), BESIDE_SQUARES);
 	removeSpecks(ink, grey, leastArea, limit, {
 		area: 4 * leastArea,
 		cell: Math.round(dotsPerInch * COMPANY)

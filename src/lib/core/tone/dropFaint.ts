@@ -1,7 +1,14 @@
 import type { Plane } from '../raster/picture';
 
-/** How far from paper towards the page's ink a pixel must be to count as written for certain. */
-const CERTAIN = 0.42;
+/** What counts as written for certain. */
+export interface CertainInk {
+	/** How far from paper towards the page's own ink a pixel must be, 0 to 1. */
+	readonly level: number;
+	/** The darkest one part in so many of what passed is the page's own ink; the rest may be ruling. */
+	readonly darkest: number;
+}
+
+const USUAL: CertainInk = { level: 0.42, darkest: 7 };
 
 /**
  * Drops ink with nothing dark near it, in place: ruling, squares and writing that shows through from the
@@ -11,8 +18,13 @@ const CERTAIN = 0.42;
  * @param ink 1 for ink, 0 for paper; changed
  * @returns the grey level from which ink counts as certain
  */
-export function dropFaint(ink: Uint8Array, { width, height, data }: Plane, reach: number): number {
-	const limit = 255 - CERTAIN * (255 - usualInk(ink, data));
+export function dropFaint(
+	ink: Uint8Array,
+	{ width, height, data }: Plane,
+	reach: number,
+	{ level, darkest }: CertainInk = USUAL
+): number {
+	const limit = 255 - level * (255 - usualInk(ink, data, darkest));
 	// Cells of the grid with a certain pixel in them, and their neighbours: a reach of one to two cells.
 	const cell = Math.max(1, Math.round(0.7 * reach));
 	const columns = Math.ceil(width / cell) + 2;
@@ -46,8 +58,8 @@ export function dropFaint(ink: Uint8Array, { width, height, data }: Plane, reach
 	return limit;
 }
 
-/** The level that the darkest seventh of the ink is under: ruling may be most of what passed. */
-function usualInk(ink: Uint8Array, data: Uint8Array): number {
+/** The level that the darkest part of the ink is under: ruling may be most of what passed. */
+function usualInk(ink: Uint8Array, data: Uint8Array, darkest: number): number {
 	const histogram = new Uint32Array(256);
 	let total = 0;
 	for (let i = 0; i < ink.length; i++) {
@@ -59,7 +71,7 @@ function usualInk(ink: Uint8Array, data: Uint8Array): number {
 	let seen = 0;
 	for (let v = 0; v < 256; v++) {
 		seen += histogram[v]!;
-		if (seen * 7 > total) return v;
+		if (seen * darkest > total) return v;
 	}
 	return 0;
 }

@@ -9,6 +9,7 @@ import { jpeg, testPage, testPhotograph } from '../tests/support/pictures';
 
 const folder = mkdtempSync(join(tmpdir(), 'membrana-cli-'));
 const truths: Record<string, { corners: Quadrilateral; turn: number }> = {};
+let halves: readonly [Quadrilateral, Quadrilateral];
 const path = (name: string) => join(folder, name);
 
 const RULES = {
@@ -34,6 +35,13 @@ beforeAll(async () => {
 		truths[name] = shot;
 		writeFileSync(path(name), await jpeg(shot.picture));
 	}
+	const [left, right] = [84, 85].map((seed) => testPage(seed, { paper: 'A5' }).picture);
+	const open = testPhotograph(
+		{ picture: left!, labels: [] },
+		{ seed: 3, size: [1600, 1200], opposite: right! }
+	);
+	halves = open.halves!;
+	writeFileSync(path('notebook.jpg'), await jpeg(open.picture));
 	writeFileSync(path('words.jpg'), 'just words');
 	writeFileSync(path('rules.json'), JSON.stringify(RULES));
 });
@@ -42,6 +50,20 @@ const run = (...args: string[]) =>
 	spawnSync(process.execPath, ['build-node/cli.js', ...args], { encoding: 'utf8', timeout: 120_000 });
 
 describe('inspect', () => {
+	it('prints two objects for an open notebook, its left page first', () => {
+		const result = run('inspect', path('notebook.jpg'));
+		expect(result.status).toBe(0);
+		const pages = result.stdout
+			.trim()
+			.split('\n')
+			.map((line) => JSON.parse(line));
+		expect(pages.map(({ sourcePage, half }) => [sourcePage, half])).toEqual([
+			[0, 0],
+			[0, 1]
+		]);
+		pages.forEach(({ outline }, i) => expect(overlap(outline.corners, halves[i]!)).toBeGreaterThan(0.95));
+	});
+
 	it('prints one object a page and nothing else; a bad file is an error line and exit 1', () => {
 		const result = run(
 			'inspect',

@@ -28,6 +28,8 @@ const ways = (): [string, string, unknown?][] => [
 	['GET', `/api/packets/${packet}/log`],
 	['GET', `/api/packets/${packet}/events`],
 	['GET', `/api/packets/${packet}/pages/x/view`],
+	['GET', `/api/packets/${packet}/pages/x/flat`],
+	['GET', `/api/packets/${packet}/pages/x/pictures`],
 	['GET', `/api/packets/${packet}/files/${packet}`],
 	['POST', `/api/packets/${packet}/changes`, { kind: 'undo', base: 0 }],
 	['POST', `/api/packets/${packet}/file`, { version: 0, type: 'pdf' }],

@@ -21,7 +21,7 @@ export class PacketStore {
 	/** The page being worked on. */
 	current = $state<string | null>(null);
 	/** Pages marked to be treated alike. */
-	marked = $state.raw<ReadonlySet<string>>(new Set());
+	marked = $state.raw<readonly string[]>([]);
 	online = $state(true);
 	/** Something to tell the person, which they can put away. */
 	notice = $state<string | null>(null);

@@ -72,22 +72,21 @@
 		if (event.ctrlKey || event.metaKey) mark(id);
 		else if (event.shiftKey) markUpTo(id);
 		else {
-			store.marked = new Set();
+			store.marked = [];
 			store.current = id;
 		}
 	}
 	function mark(id: string): void {
-		const marked = new Set(store.marked.size > 0 || !store.current ? store.marked : [store.current]);
-		if (marked.has(id) && marked.size > 1) marked.delete(id);
-		else marked.add(id);
-		store.marked = marked;
-		said = `${marked.size} pages marked.`;
+		const before = store.marked.length > 0 || !store.current ? store.marked : [store.current];
+		if (!before.includes(id)) store.marked = [...before, id];
+		else if (before.length > 1) store.marked = before.filter((other) => other !== id);
+		said = `${store.marked.length} pages marked.`;
 	}
 	function markUpTo(id: string): void {
 		const from = Math.max(0, store.packet.strip.indexOf(store.current ?? ''));
 		const to = store.packet.strip.indexOf(id);
-		store.marked = new Set(store.packet.strip.slice(Math.min(from, to), Math.max(from, to) + 1));
-		said = `${store.marked.size} pages marked.`;
+		store.marked = store.packet.strip.slice(Math.min(from, to), Math.max(from, to) + 1);
+		said = `${store.marked.length} pages marked.`;
 	}
 
 	function key(event: KeyboardEvent, id: string, index: number): void {
@@ -153,7 +152,7 @@
 						<button
 							class="page"
 							class:current={store.current === item.id}
-							class:marked={store.marked.has(item.id)}
+							class:marked={store.marked.includes(item.id)}
 							data-page={item.id}
 							aria-current={store.current === item.id}
 							aria-label="Page {i + 1}, {store.view.pages[item.id]?.sourceName}{mark ? `. ${mark.text}` : ''}"

@@ -72,7 +72,6 @@
 	}
 </script>
 
-<!-- svelte-ignore a11y_no_noninteractive_element_interactions -->
 <dialog bind:this={dialog} {onclose} onkeydown={key} aria-label="Read through">
 	<header>
 		<h2>{ended || index < 0 ? 'Read through' : `Page ${index + 1} of ${strip.length}`}</h2>

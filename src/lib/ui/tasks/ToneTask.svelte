@@ -86,7 +86,7 @@
 	function useOn(pages: readonly string[]): void {
 		store.edit({ kind: 'together', changes: pages.map((id) => ({ kind: 'setTone', page: id, tone })) });
 	}
-	const others = $derived(store.packet.strip.filter((id) => store.marked.has(id) && id !== page?.id));
+	const others = $derived(store.packet.strip.filter((id) => store.marked.includes(id) && id !== page?.id));
 
 	function goTo(i: number): void {
 		const place = prepared?.legibility.places[i];

@@ -63,73 +63,92 @@ export function sheetOnTop(edges: EdgeMap, corners: Quadrilateral): Quadrilatera
 
 type Segment = readonly [Point, Point];
 
+/** A line inside a side along which there is an edge. */
+interface Edge {
+	readonly segment: Segment;
+	/** From the side, half way along. */
+	readonly offset: number;
+	readonly support: number;
+	readonly lineLike: number;
+	/** It runs to a notch of desk at a corner. */
+	readonly hinted: boolean;
+}
+
+/** The edge of a sheet on top just inside the side from `a` to `b`; the corners next to these are `before` and `after`. */
 function innerEdge(
-	edges: EdgeMap,
+	map: EdgeMap,
 	a: Point,
 	b: Point,
 	before: Point,
 	after: Point,
 	reach: number
 ): Segment | null {
+	const notches = [notch(map, a, b, before, reach), notch(map, b, a, after, reach)] as const;
+	const found = edgesInside(map, a, b, notches, reach);
+	return (hintedEdge(found) ?? plainEdge(found))?.segment ?? null;
+}
+
+function edgesInside(
+	map: EdgeMap,
+	a: Point,
+	b: Point,
+	notches: readonly [number | null, number | null],
+	reach: number
+): Edge[] {
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
 	// Clockwise on a screen: the inside is to the right of the direction of travel.
 	const nx = -(b[1] - a[1]) / length;
 	const ny = (b[0] - a[0]) / length;
-	let best: Segment | null = null;
-	let bestSupport = LEAST_SUPPORT;
-	let bestOffset = 0;
-	let hinted: Segment | null = null;
-	let hintedSupport = HINTED_SUPPORT;
-	let hintedOffset = 0;
-	const faint: { offset: number; support: number }[] = [];
-	const offsets: number[] = [];
-	const drawn: { offset: number; support: number }[] = [];
-	const half = length / 2;
-	const notches = [notch(edges, a, b, before, reach), notch(edges, b, a, after, reach)];
-	const fits = (at: number, which: 0 | 1) => notches[which] && Math.abs(at - notches[which]!) <= NOTCH_SLACK;
+	const runsTo = (at: number, deep: number | null) => Boolean(deep) && Math.abs(at - deep!) <= NOTCH_SLACK;
+	const found: Edge[] = [];
 	for (let turn = -MOST_TURN; turn <= MOST_TURN; turn += TURN_STEP) {
-		const slope = Math.tan((turn * Math.PI) / 180);
+		const rise = (Math.tan((turn * Math.PI) / 180) * length) / 2;
 		for (let offset = NEAREST; offset <= reach; offset++) {
-			const start = offset - slope * half;
-			const end = offset + slope * half;
+			const start = offset - rise;
+			const end = offset + rise;
 			// Where it would cross the side itself, it is the side of another hypothesis, not an inner edge.
 			if (Math.min(start, end) < -1) continue;
 			const segment: Segment = [
 				[a[0] + nx * start, a[1] + ny * start],
 				[b[0] + nx * end, b[1] + ny * end]
 			];
-			const { support, lineLike } = along(edges, segment);
-			const fitting = fits(start, 0) || fits(end, 1);
-			if (support > HINTED_SUPPORT && lineLike < HINTED_LINE) {
-				faint.push({ offset, support });
-				if (fitting && support > hintedSupport) {
-					hinted = segment;
-					hintedSupport = support;
-					hintedOffset = offset;
-				}
-			}
-			if (support < LEAST_SUPPORT || lineLike < ON_DARKER) continue;
-			if (lineLike > DRAWN_LINE) {
-				drawn.push({ offset, support });
-				continue;
-			}
-			offsets.push(offset);
-			if (support > bestSupport) {
-				best = segment;
-				bestSupport = support;
-				bestOffset = offset;
-			}
+			const { support, lineLike } = along(map, segment);
+			if (support <= HINTED_SUPPORT) continue;
+			const hinted = runsTo(start, notches[0]) || runsTo(end, notches[1]);
+			found.push({ segment, offset, support, lineLike, hinted });
 		}
 	}
+	return found.sort((p, q) => q.support - p.support);
+}
+
+/** The best seen edge that runs to a notch. */
+function hintedEdge(found: readonly Edge[]): Edge | null {
+	const edges = found.filter((edge) => edge.lineLike < HINTED_LINE);
+	const best = edges.find((edge) => edge.hinted);
+	if (!best) return null;
 	// Farther in there is no such edge, or it is ruling that happens to run to a torn or folded corner.
-	const isRuling = faint.some(
-		(f) => f.offset > hintedOffset + APART && f.support > RULING_SUPPORT * hintedSupport
+	const isRuling = edges.some(
+		(edge) => edge.offset > best.offset + APART && edge.support > RULING_SUPPORT * best.support
 	);
-	if (hinted && !isRuling) return hinted;
+	return isRuling ? null : best;
+}
+
+/** The best seen edge that throws a shadow on other paper, without a notch to speak for it. */
+function plainEdge(found: readonly Edge[]): Edge | null {
+	const clear = found.filter((edge) => edge.support > LEAST_SUPPORT && edge.lineLike >= ON_DARKER);
+	const edges = clear.filter((edge) => edge.lineLike <= DRAWN_LINE);
+	const best = edges[0];
+	if (!best) return null;
 	// Right beside it there is a drawn line that is better seen: this is its flank.
-	if (drawn.some((d) => Math.abs(d.offset - bestOffset) <= FLANK && d.support > bestSupport)) return null;
+	const isFlank = clear.some(
+		(edge) =>
+			edge.lineLike > DRAWN_LINE &&
+			edge.support > best.support &&
+			Math.abs(edge.offset - best.offset) <= FLANK
+	);
 	// Several of them, one behind the other: ruling so soft that it looks like edges.
-	return offsets.some((o) => Math.abs(o - bestOffset) > APART) ? null : best;
+	const isRuling = edges.some((edge) => Math.abs(edge.offset - best.offset) > APART);
+	return isFlank || isRuling ? null : best;
 }
 
 /**

@@ -96,6 +96,8 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await page.waitForTimeout(400);
 	await page.mouse.up();
 	await expect.poll(ids).toEqual([a, b, c, d]);
+	// The page that was let go flies to its place, outside every list; it has to have landed.
+	await expect(page.locator('#dnd-action-dragged-el')).toHaveCount(0);
 	await expectAccessible(page, 'order');
 
 	// Map: a seam for every question, one nudged with the keyboard, one dragged.

@@ -1,6 +1,11 @@
 import { blankPicture, type Picture } from '../../src/lib/core/raster/picture';
 import { project, homography } from '../../src/lib/core/sheet/homography';
-import { orderCorners, type Point, type Quadrilateral } from '../../src/lib/core/sheet/geometry';
+import {
+	orderCorners,
+	wholePicture,
+	type Point,
+	type Quadrilateral
+} from '../../src/lib/core/sheet/geometry';
 import { desk, type DeskKind } from './desk';
 import { addNoise, blur, light } from './light';
 import { dropShadow, paintSheet } from './paint';
@@ -112,15 +117,7 @@ function paintNotebook(
 	random: Random
 ): [Quadrilateral, Quadrilateral] {
 	// Where perspective puts the middle: the fold runs through the crossing of the diagonals.
-	const toPicture = homography(
-		[
-			[0, 0],
-			[1, 0],
-			[1, 1],
-			[0, 1]
-		],
-		sheet
-	);
+	const toPicture = homography(wholePicture(1, 1), sheet);
 	const lift = random.between(-0.012, 0.012);
 	const top = project(toPicture, [0.5, -lift]);
 	const bottom = project(toPicture, [0.5, 1 + lift]);

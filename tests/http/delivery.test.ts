@@ -5,7 +5,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { FileRow } from '../../src/lib/server/store/deliveries';
 import type { PacketView } from '../../src/lib/server/packetView';
 import { startPortal } from '../../standins/portal/portal';
-import { Client, freePort, pause, seed, startApp, type RunningApp } from '../support/app';
+import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 
 const data = mkdtempSync(join(tmpdir(), 'membrana-delivery-'));
@@ -22,15 +22,6 @@ beforeAll(async () => {
 	app = await startApp(data, port, `http://127.0.0.1:${portalPort}`);
 });
 afterAll(() => app.kill('SIGTERM'));
-
-async function until<T>(look: () => Promise<T | null | false | undefined>): Promise<T> {
-	for (let i = 0; i < 400; i++) {
-		const found = await look().catch(() => null);
-		if (found) return found;
-		await pause(100);
-	}
-	throw new Error('Waited in vain.');
-}
 
 it('a file handed in while the portal is down arrives once when it is back, over a kill -9, and only when nothing blocks', async () => {
 	const ilka = await Client.signIn(app.address, 'ilka');

@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Page } from '../../src/lib/core/packet/packet';
 import type { PacketView } from '../../src/lib/server/packetView';
-import { Client, freePort, pause, seed, startApp, type RunningApp } from '../support/app';
+import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 
 const data = mkdtempSync(join(tmpdir(), 'membrana-pictures-'));
@@ -17,15 +17,6 @@ beforeAll(async () => {
 	app = await startApp(data, await freePort());
 });
 afterAll(() => app.kill('SIGTERM'));
-
-async function until<T>(look: () => Promise<T | null | false | undefined>): Promise<T> {
-	for (let i = 0; i < 600; i++) {
-		const found = await look().catch(() => null);
-		if (found) return found;
-		await pause(100);
-	}
-	throw new Error('Waited in vain.');
-}
 
 async function bringIn(
 	client: Client,

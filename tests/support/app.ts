@@ -98,6 +98,16 @@ export async function startApp(
 
 export const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));
 
+/** Looks again and again, for a minute at most, until there is something to see. */
+export async function until<T>(look: () => Promise<T | null | false | undefined>): Promise<T> {
+	for (let i = 0; i < 600; i++) {
+		const found = await look().catch(() => null);
+		if (found) return found;
+		await pause(100);
+	}
+	throw new Error('Waited in vain.');
+}
+
 /** A signed-in client. Throws where the line breaks, as a browser's fetch would. */
 export class Client {
 	constructor(

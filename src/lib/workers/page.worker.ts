@@ -1,5 +1,6 @@
 import { flatten } from '$lib/core/sheet/flatten';
-import { pageSize, turnCorners } from '$lib/core/page/preparePage';
+import { pageSize } from '$lib/core/page/preparePage';
+import { turnCorners } from '$lib/core/sheet/turn';
 import type { Picture } from '$lib/core/raster/picture';
 import { finish } from '$lib/core/tone/finish';
 import { refineSides } from '$lib/core/sheet/refineSides';

@@ -6,6 +6,8 @@ import type { PageSettings, PictureFacts } from './preparePage';
 import { splitInMiddle } from '../sheet/fold';
 import type { PaperName } from '../sheet/paperSize';
 
+/** Below this the writing does not tell which way is up, and a person should look. */
+export const SURE_TURN = 0.3;
 /** Below this the machine leaves a page as it lies. */
 const TRUST_TURN = 0.2;
 /** From this confidence on, what reading says of the turn stands. */

@@ -12,7 +12,7 @@ import { signedArea, type Quadrilateral } from '../sheet/geometry';
 import { findOutline, type Outline } from '../sheet/outline';
 import { PAPER_SIZES, paperSize, type PaperName } from '../sheet/paperSize';
 import { proportions } from '../sheet/proportions';
-import { guessTurn, type Turn, type TurnGuess } from '../sheet/turn';
+import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
 import { evenLight } from '../tone/evenLight';
 import { finish, type FinishedPage } from '../tone/finish';
 import { paperLight } from '../tone/paperLight';
@@ -148,15 +148,6 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 			legibility: performance.now() - toned
 		}
 	};
-}
-
-/**
- * The corners beginning with the one that becomes the page's top left after the turn. Flattening
- * from there turns the page at no cost.
- */
-export function turnCorners(corners: Quadrilateral, turn: Turn): Quadrilateral {
-	const first = (4 - turn / 90) % 4;
-	return [0, 1, 2, 3].map((i) => corners[(first + i) % 4]!) as unknown as Quadrilateral;
 }
 
 /** Size in pixels of the upright page made from these corners. */

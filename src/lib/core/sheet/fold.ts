@@ -5,11 +5,11 @@ import type { Picture } from '../raster/picture';
 import { evenLight } from '../tone/evenLight';
 import { paperLight } from '../tone/paperLight';
 import { flatten } from './flatten';
-import type { Point, Quadrilateral } from './geometry';
+import { wholePicture, type Point, type Quadrilateral } from './geometry';
 import { homography, project } from './homography';
 import { proportions } from './proportions';
 import { refineSides } from './refineSides';
-import { textAxis, type Turn } from './turn';
+import { textAxis, turnCorners, type Turn } from './turn';
 
 /** Which half of a picture of two pages: 0 is the left or upper one as the picture lies. */
 export type Half = 0 | 1;
@@ -68,17 +68,10 @@ export function findFold(picture: Picture, corners: Quadrilateral): Spread | nul
 	const confidence = 1 / (1 + Math.exp(-(rough.depth - EVEN_DEPTH) / DEPTH_SCALE));
 	if (confidence < 0.5 || isCrease(picture, lying, long, (rough.top + rough.bottom) / 2 / width)) return null;
 	const best = sharpened(picture, lying, long, rough);
-	const toPicture = homography(UNIT, lying);
+	const toPicture = homography(wholePicture(1, 1), lying);
 	const fold = [project(toPicture, [best.top, 0]), project(toPicture, [best.bottom, 1])] as const;
 	return { stacked, halves: cutAlong(corners, stacked, fold), confidence };
 }
-
-const UNIT: Quadrilateral = [
-	[0, 0],
-	[1, 0],
-	[1, 1],
-	[0, 1]
-];
 
 /** Pixels across both pages at which the line is put down for good, and how far it may still move there. */
 const ACROSS_FINELY = 1600;
@@ -116,8 +109,8 @@ function sharpened(
 }
 
 /** The corners turned so that the fold runs down. */
-function alongFold([a, b, c, d]: Quadrilateral, stacked: boolean): Quadrilateral {
-	return stacked ? [d, a, b, c] : [a, b, c, d];
+function alongFold(corners: Quadrilateral, stacked: boolean): Quadrilateral {
+	return turnCorners(corners, stacked ? 90 : 0);
 }
 
 /** Cuts an outline in two; the fold runs from its top or left side to the one opposite. */
@@ -161,7 +154,7 @@ export function splitInMiddle(
 	picture: { readonly width: number; readonly height: number }
 ): Spread {
 	const stacked = proportions(corners, [picture.width, picture.height]) < 1;
-	const toPicture = homography(UNIT, alongFold(corners, stacked));
+	const toPicture = homography(wholePicture(1, 1), alongFold(corners, stacked));
 	const fold = [project(toPicture, [0.5, 0]), project(toPicture, [0.5, 1])] as const;
 	return { stacked, halves: cutAlong(corners, stacked, fold), confidence: 0 };
 }

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testPage, testPhotograph } from '../../../../tests/support/pictures';
-import { guessTurnOf, turnCorners } from '../page/preparePage';
+import { turnCorners } from './turn';
+import { guessTurnOf } from '../page/preparePage';
 import { blankPicture } from '../raster/picture';
 import { flatten } from './flatten';
 import { isConvex, orderCorners, overlap, signedArea, type Point, type Quadrilateral } from './geometry';

@@ -1,4 +1,5 @@
 import type { WritingMask } from '../legibility/writingMask';
+import type { Quadrilateral } from './geometry';
 
 /** Clockwise degrees that bring a page upright. */
 export const TURNS = [0, 90, 180, 270] as const;
@@ -12,6 +13,15 @@ export interface TurnGuess {
 
 export function addTurns(a: Turn, b: number): Turn {
 	return ((((a + b) % 360) + 360) % 360) as Turn;
+}
+
+/**
+ * The corners beginning with the one that becomes the page's top left after the turn. Flattening
+ * from there turns the page at no cost.
+ */
+export function turnCorners(corners: Quadrilateral, turn: Turn): Quadrilateral {
+	const first = (4 - turn / 90) % 4;
+	return [0, 1, 2, 3].map((i) => corners[(first + i) % 4]!) as unknown as Quadrilateral;
 }
 
 /**

@@ -119,9 +119,7 @@ export function suggestTone(measures: ToneMeasures, allowed: readonly ToneName[]
 		};
 	}
 	const lost = `black and white would lose ${Math.max(1, Math.round(100 * (1 - kept)))} % of the writing`;
-	if (may('greyscale'))
-		return { ...measures, name: 'greyscale', reason: kept < KEEPS ? lost : 'nothing is lost in it' };
-	if (may('colour'))
-		return { ...measures, name: 'colour', reason: kept < KEEPS ? lost : 'nothing is lost in it' };
+	const whole = (['greyscale', 'colour'] as const).find(may);
+	if (whole) return { ...measures, name: whole, reason: kept < KEEPS ? lost : 'nothing is lost in it' };
 	return { ...measures, name: 'black-and-white', reason: 'it is the only tone allowed here' };
 }

@@ -1,8 +1,8 @@
-import { pageSize, turnCorners } from '../../core/page/preparePage';
+import { pageSize } from '../../core/page/preparePage';
 import type { Picture } from '../../core/raster/picture';
 import { flatten } from '../../core/sheet/flatten';
-import { type Point, type Quadrilateral } from '../../core/sheet/geometry';
-import { addTurns, type TurnGuess } from '../../core/sheet/turn';
+import { wholePicture, type Point, type Quadrilateral } from '../../core/sheet/geometry';
+import { addTurns, turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { evenLight } from '../../core/tone/evenLight';
 import { paperLight } from '../../core/tone/paperLight';
 import { detectLines } from './detect';
@@ -110,13 +110,7 @@ function sides([a, b, , d]: Quadrilateral): [across: number, down: number] {
 /** A picture turned a quarter clockwise. */
 function quarter(picture: Picture): Picture {
 	const { width: w, height: h } = picture;
-	const corners: Quadrilateral = [
-		[0, 0],
-		[w, 0],
-		[w, h],
-		[0, h]
-	];
-	return flatten(picture, turnCorners(corners, 90), h, w);
+	return flatten(picture, turnCorners(wholePicture(w, h), 90), h, w);
 }
 
 /** Where a box comes to lie when the picture of this height is turned a quarter clockwise. */

@@ -8,7 +8,6 @@ import {
 	pageSize,
 	preparePage,
 	RESOLUTION,
-	turnCorners,
 	type PageFacts,
 	type PictureFacts
 } from '../../core/page/preparePage';
@@ -16,7 +15,7 @@ import { flatten } from '../../core/sheet/flatten';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
-import type { TurnGuess } from '../../core/sheet/turn';
+import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';

@@ -7,10 +7,15 @@
 	const store = usePacket();
 	let earlier = $state.raw<(PagePicture & { name: string })[]>([]);
 
+	const id = $derived(page.id);
+	/** The picture that the server knows the page by: the list changes with it, and with nothing else. */
+	const known = $derived.by(() => {
+		const there = store.view.packet.pages[id];
+		return there && `${there.source}/${there.sourcePage}`;
+	});
+
 	$effect(() => {
-		// The list changes with the picture.
-		const { id, source, sourcePage } = page;
-		void [source, sourcePage, store.view.version];
+		void known;
 		let stale = false;
 		void fetch(`/api/packets/${store.view.id}/pages/${id}/pictures`)
 			.then((response) => (response.ok ? response.json() : []))

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
-	import { cornersOf, foundTurn, turnOf } from '$lib/core/page/effective';
+	import { cornersOf, foundTurn, SURE_TURN, turnOf } from '$lib/core/page/effective';
 	import { foldSide, splitInMiddle } from '$lib/core/sheet/fold';
 	import { distance, wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
 	import { addTurns, type Turn } from '$lib/core/sheet/turn';
@@ -90,7 +90,7 @@
 				? { text: 'By its writing this page lies another way up.', turn: read.turn }
 				: null;
 		}
-		return read.confidence < 0.3
+		return read.confidence < SURE_TURN
 			? { text: 'The writing does not tell which way is up: look, and turn it.', turn: null }
 			: null;
 	});

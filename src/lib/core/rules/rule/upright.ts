@@ -1,8 +1,6 @@
+import { SURE_TURN } from '../../page/effective';
 import { capital, namePages, type CheckInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
-
-/** Below this the writing does not tell which way is up, and a person should look. */
-const SURE = 0.3;
 
 /** Every page is upright; where the writing did not tell, a person has to have set the turn. */
 export function upright({ sheet, packet, evidence }: CheckInput): Finding {
@@ -10,7 +8,7 @@ export function upright({ sheet, packet, evidence }: CheckInput): Finding {
 	packet.strip.forEach((page, i) => {
 		const known = evidence[page];
 		if (!known?.turn || known.prepared?.blank || packet.pages[page]?.turn !== null) return;
-		if (known.turn.confidence < SURE) unsure.push({ position: i + 1, page });
+		if (known.turn.confidence < SURE_TURN) unsure.push({ position: i + 1, page });
 	});
 	if (unsure.length === 0) {
 		return { rule: 'upright', level: 'clear', message: 'Every page is upright', pages: [] };

@@ -9,7 +9,7 @@ import type { Verdict } from '../src/lib/core/legibility/legibility';
 import { preparePage } from '../src/lib/core/page/preparePage';
 import type { Picture } from '../src/lib/core/raster/picture';
 import type { Quadrilateral } from '../src/lib/core/sheet/geometry';
-import type { FinishedPage } from '../src/lib/core/tone/finish';
+import { greyOf } from '../src/lib/core/tone/finish';
 import type { ToneName } from '../src/lib/core/tone/tone';
 import { encodePage } from '../src/lib/server/codec/encode';
 import { decodePicture } from '../src/lib/server/codec/picture';
@@ -128,16 +128,8 @@ function specimen(hand: Hand, index: number, seed: number) {
 async function readAs(picture: Picture, corners: Quadrilateral, name: ToneName, lines: readonly string[]) {
 	const tone = { name, evenLight: true, inkWeight: 0 } as const;
 	const { finished, facts } = preparePage(picture, { corners, turn: 0, tone });
-	const read = await readPage(inColour(finished));
+	const read = await readPage(greyOf(finished), facts.dotsPerInch);
 	return { finished, facts, errors: errorRate(lines.join(''), read.map((l) => l.text).join('')) };
-}
-
-function inColour(page: FinishedPage): Picture {
-	if (page.tone === 'colour') return page.picture;
-	const { width, height, data } = page.plane;
-	const rgb = new Uint8Array(3 * data.length);
-	for (let i = 0; i < data.length; i++) rgb.fill(data[i]!, 3 * i, 3 * i + 3);
-	return { width, height, channels: 3, data: rgb };
 }
 
 /** What black and white costs in reading, and what it takes in bytes. */

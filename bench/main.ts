@@ -3,6 +3,7 @@ import { benchFolds } from './folds';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
+import { benchReading } from './reading';
 import { benchTurns } from './turns';
 
 const [, , what = 'all', ...rest] = process.argv;
@@ -18,5 +19,7 @@ if (what === 'all' || what === 'legibility')
 	await benchLegibility(Number(rest[0] ?? 2), Number(rest[1] ?? 700), print);
 if (what === 'all' || what === 'black-and-white')
 	await benchBlackAndWhite(Number(rest[0] ?? 10), Number(rest[1] ?? 800), print);
+if (what === 'all' || what === 'reading')
+	await benchReading(Number(rest[0] ?? 3), Number(rest[1] ?? 20_000), print);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);

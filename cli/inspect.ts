@@ -1,6 +1,9 @@
 import { parseArgs } from 'node:util';
 import { basename } from 'node:path';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
+import { labelForms } from '../src/lib/core/reading/labelForms';
+import type { PageReading } from '../src/lib/core/reading/pageReading';
+import { nameOnPage } from '../src/lib/core/reading/personName';
 import { usualTone } from '../src/lib/core/tone/usualTone';
 import { openSource } from '../src/lib/server/codec/source';
 import { SourceError } from '../src/lib/server/codec/sourceError';
@@ -18,6 +21,7 @@ export async function inspect(args: string[]): Promise<number> {
 	if (positionals.length === 0) throw new Error('Use: membrana inspect [--rules R.json] FILE…');
 	const rules = values.rules ? await readRules(values.rules) : null;
 	const tone = usualTone(rules ?? {});
+	const labels = labelForms(rules?.questions ?? null);
 	let code = 0;
 	for (const argument of positionals) {
 		for (const { path, source, problem } of await inputs(argument)) {
@@ -34,8 +38,8 @@ export async function inspect(args: string[]): Promise<number> {
 			const contents = await openSource(path);
 			for (let index = 0; index < contents.pictures; index++) {
 				const place = { id: `${source}-${index}`, source, sourcePage: index };
-				for await (const one of preparePicture(path, contents.type, place, tone, rules?.pages?.size)) {
-					const { page, picture, facts, milliseconds } = one;
+				const made = preparePicture(path, contents.type, place, tone, labels, rules?.pages?.size);
+				for await (const { page, picture, facts, reading, milliseconds } of made) {
 					const { score, verdict, reasons } = facts.legibility;
 					print({
 						source,
@@ -51,7 +55,7 @@ export async function inspect(args: string[]): Promise<number> {
 						size: facts.size,
 						blank: facts.blank,
 						legibility: { score, verdict, reasons },
-						reading: null,
+						reading: readingReport(reading),
 						fingerprint: facts.fingerprint,
 						milliseconds
 					});
@@ -63,6 +67,35 @@ export async function inspect(args: string[]): Promise<number> {
 		}
 		return true;
 	}
+}
+
+/** What was read off a page, as `inspect` says it. */
+function readingReport({ lines, labels, numbers }: PageReading) {
+	const name = nameOnPage(lines, []);
+	let question = '';
+	return {
+		name: name && { text: name.text, confidence: name.confidence },
+		pageNumber: numberReport(numbers),
+		labels: labels.flatMap(({ y, text, options: [best] }) => {
+			if (!best || best.probability < 0.5) return [];
+			// "(b)" after "3 (a)" on the same page is 3b.
+			question = best.question ?? question;
+			return [
+				{
+					text,
+					question: question + (best.part ?? ''),
+					y: round(y, 3),
+					confidence: round(best.probability, 3)
+				}
+			];
+		}),
+		text: lines.map((l) => l.text).join('\n')
+	};
+}
+
+function numberReport([best]: PageReading['numbers']) {
+	if (!best || best.probability < 0.3) return null;
+	return { number: best.number, of: best.of, confidence: round(best.probability, 3) };
 }
 
 function fail(source: string, problem: string): void {

@@ -8,10 +8,13 @@ import { cornersOf, effectiveSettings, turnOf } from '../src/lib/core/page/effec
 import type { Page } from '../src/lib/core/packet/packet';
 import { firstHalf } from '../src/lib/core/sheet/fold';
 import type { PaperName } from '../src/lib/core/sheet/paperSize';
-import type { FinishedPage } from '../src/lib/core/tone/finish';
+import { greyOf, type FinishedPage } from '../src/lib/core/tone/finish';
 import type { Tone } from '../src/lib/core/tone/tone';
 import type { SourceType } from '../src/lib/server/codec/sniff';
 import { decodeSource } from '../src/lib/server/codec/source';
+import type { LabelForms } from '../src/lib/core/reading/labelForms';
+import { pageReading, type PageReading } from '../src/lib/core/reading/pageReading';
+import { readPage } from '../src/lib/server/reader/readPage';
 import { readTurn } from '../src/lib/server/reader/readTurn';
 
 export interface CliPage {
@@ -19,6 +22,7 @@ export interface CliPage {
 	readonly picture: PictureFacts;
 	readonly facts: PageFacts;
 	readonly finished: FinishedPage;
+	readonly reading: PageReading;
 	readonly milliseconds: Record<string, number>;
 }
 
@@ -28,6 +32,7 @@ export async function* preparePicture(
 	type: SourceType,
 	picture: Pick<Page, 'id' | 'source' | 'sourcePage'>,
 	tone: Tone,
+	labels: LabelForms,
 	paper?: PaperName
 ): AsyncGenerator<CliPage> {
 	const started = performance.now();
@@ -41,15 +46,19 @@ export async function* preparePicture(
 	const read = performance.now();
 	for (const page of pagesOf(whole, facts)) {
 		const { milliseconds, ...prepared } = preparePage(pixels, effectiveSettings(page, facts, tone, paper));
+		const made = performance.now();
+		const plane = greyOf(prepared.finished);
+		const lines = await readPage(plane, prepared.facts.dotsPerInch);
+		const reading = pageReading(lines, [plane.width, plane.height], labels);
 		const rounded = Object.fromEntries(
 			Object.entries({
 				decode: decoded - started,
 				outline: analysed - decoded,
 				...milliseconds,
-				reading: read - analysed
+				reading: read - analysed + performance.now() - made
 			}).map(([step, time]) => [step, Math.round(time)])
 		);
-		yield { page, picture: facts, ...prepared, milliseconds: rounded };
+		yield { page, picture: facts, ...prepared, reading, milliseconds: rounded };
 	}
 }
 

@@ -4,13 +4,18 @@ import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { turnOf } from '../src/lib/core/page/effective';
 import { bookmarksOf } from '../src/lib/core/mapping/bookmarks';
+import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
 import { piecesByQuestion, stretchesOf } from '../src/lib/core/mapping/stretches';
 import { byName } from '../src/lib/core/order/byName';
-import { likeness, SAME_PAGE } from '../src/lib/core/order/fingerprint';
-import { EMPTY_PACKET, type Packet, type TrayReason } from '../src/lib/core/packet/packet';
+import { cluesOf, type ReadPage } from '../src/lib/core/order/pageClues';
+import { proposeOrder, type PlacedPage } from '../src/lib/core/order/proposeOrder';
+import { EMPTY_PACKET, type Packet } from '../src/lib/core/packet/packet';
+import { labelForms } from '../src/lib/core/reading/labelForms';
+import { nameOnPage, type NameReading, type RosterPerson } from '../src/lib/core/reading/personName';
 import { check } from '../src/lib/core/rules/check';
 import { evidenceOf } from '../src/lib/core/rules/evidence';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
+import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import { usualTone } from '../src/lib/core/tone/usualTone';
 import { encodePage, type PageImage } from '../src/lib/server/codec/encode';
 import { makePdf } from '../src/lib/server/codec/pdfOut';
@@ -20,7 +25,13 @@ import { sentenceFor } from './inspect';
 import { preparePicture, type CliPage } from './pages';
 import { readRules } from './rules';
 
-type Prepared = Omit<CliPage, 'finished'> & { readonly image: PageImage };
+type Prepared = Omit<CliPage, 'finished'> & {
+	readonly image: PageImage;
+	readonly takenAt: number | null;
+	/** The name at the top, when it is another one than the person's. */
+	readonly otherPerson: string | null;
+	readonly name: NameReading | null;
+};
 
 /**
  * `prepare --rules R.json --person "Given Family" -o OUT.pdf FILE…`: the whole job without a screen.
@@ -42,8 +53,8 @@ export async function prepareFiles(args: string[]): Promise<number> {
 	}
 	const rules = await readRules(rulesPath);
 	const person = splitName(name);
-	const pages = await preparePages(positionals, rules);
-	const packet = arrange(pages);
+	const pages = await preparePages(positionals, rules, person);
+	const { packet, order, seams } = arrange(pages, rules);
 	const byId = new Map(pages.map((p) => [p.page.id, p]));
 	const strip = packet.strip.map((id) => byId.get(id)!);
 
@@ -64,7 +75,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		now: Date.now(),
 		evidence: evidenceOf(
 			Object.fromEntries(
-				pages.map((p) => [p.page.id, { picture: p.picture, prepared: p.facts, bytes: p.image.bytes.length }])
+				pages.map((p) => [p.page.id, { ...knownOf(p), picture: p.picture, bytes: p.image.bytes.length }])
 			)
 		)
 	});
@@ -85,18 +96,18 @@ export async function prepareFiles(args: string[]): Promise<number> {
 				verdict: facts.legibility.verdict,
 				reasons: facts.legibility.reasons
 			},
-			pageNumber: null
+			pageNumber: numberOf(order.strip[i]!)
 		})),
-		setAside: packet.tray.map(({ page, reason }) => {
+		setAside: order.setAside.map(({ page, reason, of }) => {
 			const { source, sourcePage } = byId.get(page)!.page;
-			const of = reason === 'duplicate' ? packet.strip.indexOf(twinOf(page, strip, byId)) + 1 : null;
-			return { source, sourcePage, reason, ...(of ? { of } : {}) };
+			const position = of === null ? 0 : packet.strip.indexOf(of) + 1;
+			return { source, sourcePage, reason, ...(position > 0 ? { of: position } : {}) };
 		}),
-		missing: [],
+		missing: order.missing,
 		map: [...piecesByQuestion(stretchesOf(packet))].map(([question, pieces]) => ({
 			question,
 			stretches: pieces.map(({ position, top, bottom }) => ({ position, top, bottom })),
-			confidence: null
+			confidence: Math.min(1, ...seams.filter((s) => s.questions.includes(question)).map((s) => s.confidence))
 		})),
 		findings: findings.map(({ rule, level, message, pages }) => ({ rule, level, message, pages }))
 	};
@@ -108,8 +119,10 @@ export async function prepareFiles(args: string[]): Promise<number> {
 
 async function preparePages(
 	paths: readonly string[],
-	rules: Awaited<ReturnType<typeof readRules>>
+	rules: RuleSheet,
+	person: RosterPerson
 ): Promise<Prepared[]> {
+	const labels = labelForms(rules.questions);
 	const pages: Prepared[] = [];
 	const files: InputFile[] = [];
 	for (const path of paths) {
@@ -125,46 +138,76 @@ async function preparePages(
 			const contents = await openSource(path);
 			for (let index = 0; index < contents.pictures; index++) {
 				const place = { id: `${i}-${index}`, source: name, sourcePage: index };
-				const made = preparePicture(path, contents.type, place, usualTone(rules), rules.pages?.size);
+				const made = preparePicture(path, contents.type, place, usualTone(rules), labels, rules.pages?.size);
 				for await (const { finished, ...rest } of made) {
-					pages.push({ ...rest, image: await encodePage(finished) });
+					pages.push({
+						...rest,
+						image: await encodePage(finished),
+						takenAt: contents.takenAt === null ? null : Date.parse(contents.takenAt),
+						otherPerson: null,
+						name: nameOnPage(rest.reading.lines, [person])
+					});
 				}
 			}
 		} catch (error) {
 			throw new Error(`${name}: ${sentenceFor(error, path)}`);
 		}
 	}
-	return pages;
+	const others = otherNames(
+		pages.map((p) => p.name),
+		rules
+	);
+	return pages.map((p, i) => ({ ...p, otherPerson: others[i]! }));
 }
 
-/** File order; blank pages and the less readable of two pictures of one page go to the side tray. */
-function arrange(pages: readonly Prepared[]): Packet {
-	const strip: Prepared[] = [];
-	const tray: { page: string; reason: TrayReason }[] = [];
-	for (const page of pages) {
-		if (page.facts.blank) {
-			tray.push({ page: page.page.id, reason: 'blank' });
-			continue;
-		}
-		const twin = strip.findIndex((s) => likeness(s.facts.fingerprint, page.facts.fingerprint) >= SAME_PAGE);
-		if (twin < 0) strip.push(page);
-		else {
-			const better = page.facts.legibility.score > strip[twin]!.facts.legibility.score;
-			tray.push({ page: (better ? strip[twin]! : page).page.id, reason: 'duplicate' });
-			if (better) strip[twin] = page;
-		}
-	}
-	return {
+/** The order and the map that reading proposes. */
+function arrange(pages: readonly Prepared[], rules: RuleSheet) {
+	const byId = new Map(pages.map((p) => [p.page.id, p]));
+	const order = proposeOrder(
+		pages.map((p) => cluesOf(p.page, knownOf(p))),
+		rules.questions
+	);
+	const strip = order.strip.map((s) => s.page);
+	const seams = proposeSeams(
+		rules.questions,
+		strip.map((page) => ({ page, reading: byId.get(page)!.reading }))
+	);
+	const packet: Packet = {
 		...EMPTY_PACKET,
 		pages: Object.fromEntries(pages.map((p) => [p.page.id, p.page])),
-		strip: strip.map((p) => p.page.id),
-		tray
+		strip,
+		tray: order.setAside.map(({ page, reason }) => ({ page, reason })),
+		seams: seams.map(({ id, page, y, questions }) => ({ id, page, y, questions }))
 	};
+	return { packet, order, seams };
 }
 
-function twinOf(id: string, strip: readonly Prepared[], byId: ReadonlyMap<string, Prepared>): string {
-	const mine = byId.get(id)!.facts.fingerprint;
-	return strip.find((s) => likeness(s.facts.fingerprint, mine) >= SAME_PAGE)?.page.id ?? '';
+/** What is known of a page; on the command line nobody else's name is expected. */
+function knownOf({ page, facts, reading, takenAt, otherPerson, name }: Prepared): ReadPage {
+	return { prepared: facts, reading, otherPerson, name, sourceName: page.source, takenAt };
+}
+
+function numberOf({ number }: PlacedPage) {
+	return number && { number: number.number, of: number.of, confidence: number.confidence };
+}
+
+/** Words that begin with a capital at the top of a page without being a name. */
+const HEADINGS =
+	/^(page|question|worksheet|exercise|homework|assignment|name|date|class|course|part|figure|table|notes?|answers?)$/i;
+
+/**
+ * For each page, the name at its top when it is surely somebody else's: read well, no word of the assignment, and other
+ * pages carry the person's own.
+ */
+function otherNames(names: readonly (NameReading | null)[], rules: RuleSheet): (string | null)[] {
+	if (!names.some((n) => n?.person)) return names.map(() => null);
+	const known = `${rules.title} ${rules.course ?? ''}`.toLowerCase().split(/\W+/);
+	return names.map((name) => {
+		if (!name || name.person || name.confidence < 0.7) return null;
+		const words = name.text.split(' ');
+		const isHeading = words.some((w) => HEADINGS.test(w) || known.includes(w.toLowerCase()));
+		return isHeading ? null : name.text;
+	});
 }
 
 /** The last word is the family name, as people write their names here. */

@@ -6,11 +6,25 @@ import { Random } from './random';
 
 /** One thing on a page, from the top down. */
 export type Block =
-	| { readonly kind: 'label'; readonly text: string }
+	| ({ readonly kind: 'label' } & WrittenLabel)
+	/** Two labels with their work side by side. */
+	| { readonly kind: 'beside'; readonly columns: readonly [Column, Column] }
 	| { readonly kind: 'text'; readonly lines: readonly string[] }
 	| { readonly kind: 'table'; readonly rows: readonly (readonly string[])[] }
 	| { readonly kind: 'hydrograph'; readonly title: string }
 	| { readonly kind: 'space'; readonly lines: number };
+
+export interface WrittenLabel {
+	readonly text: string;
+	/** What it stands for, where that is asked for as truth. */
+	readonly question?: string;
+	/** In the margin, or at the start of the next line of text. */
+	readonly at?: 'margin' | 'line';
+	readonly mark?: 'underlined' | 'circled' | 'boxed';
+}
+export interface Column extends WrittenLabel {
+	readonly lines: readonly string[];
+}
 
 export interface PageSpec {
 	readonly seed: number;
@@ -22,7 +36,9 @@ export interface PageSpec {
 	/** 0 to 1; a hard pencil pressed lightly is about 0.35. */
 	readonly pressure?: number;
 	readonly name?: string;
+	readonly nameAt?: 'left' | 'middle' | 'right';
 	readonly pageNumber?: string;
+	readonly pageNumberAt?: 'top-left' | 'top' | 'top-right' | 'bottom' | 'bottom-right';
 	readonly blocks: readonly Block[];
 	/** Pixels a millimetre. */
 	readonly scale?: number;
@@ -34,9 +50,17 @@ export interface PageSpec {
 export interface WrittenPage {
 	readonly picture: Picture;
 	/** Where each label's line begins, as a fraction of the page's height. */
-	readonly labels: readonly { readonly text: string; readonly y: number }[];
+	readonly labels: readonly { readonly text: string; readonly y: number; readonly question?: string }[];
 }
 
+const NAME_AT = { left: 0.15, middle: 0.42, right: 0.62 } as const;
+const NUMBER_AT = {
+	'top-left': [0.05, 'top'],
+	top: [0.45, 'top'],
+	'top-right': [0.8, 'top'],
+	bottom: [0.47, 'bottom'],
+	'bottom-right': [0.82, 'bottom']
+} as const;
 const PAPER_COLOUR = [247, 245, 238] as const;
 
 /** Draws one handwritten page, flat and evenly lit. */
@@ -74,20 +98,50 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 
 	const left = 31 * scale;
 	let y = 12 * scale + pitch;
-	if (spec.name) write(spec.name, width * 0.42, y - 0.2 * pitch);
-	if (spec.pageNumber) write(spec.pageNumber, width * 0.8, y - 0.2 * pitch);
+	if (spec.name) write(spec.name, width * NAME_AT[spec.nameAt ?? 'middle'], y - 0.2 * pitch);
+	if (spec.pageNumber) {
+		const [px, py] = NUMBER_AT[spec.pageNumberAt ?? 'top-right'];
+		write(spec.pageNumber, width * px, py === 'top' ? y - 0.2 * pitch : height - 8 * scale);
+	}
 	y += 1.2 * pitch;
 
-	const labels: { text: string; y: number }[] = [];
+	const labels: { text: string; y: number; question?: string }[] = [];
+	const writeLabel = (label: WrittenLabel, x: number) => {
+		const { text, question, mark } = label;
+		labels.push({ text, y: (y - 0.75 * pitch) / height, ...(question ? { question } : {}) });
+		const base = y - 0.15 * pitch;
+		const end = write(text, x, base, 1.12) - 0.25 * size;
+		if (mark) markLabel(c, mark, [x, base - 0.62 * size, end, base + 0.12 * size], scale);
+		return end + 0.5 * size;
+	};
+	let indent = left;
 	for (const block of spec.blocks) {
 		switch (block.kind) {
 			case 'label':
-				labels.push({ text: block.text, y: (y - 0.75 * pitch) / height });
-				write(block.text, 9 * scale, y - 0.15 * pitch, 1.12);
+				// A label too long for the margin pushes the writing on.
+				indent = Math.max(left, writeLabel(block, block.at === 'line' ? left : 9 * scale));
 				break;
+			case 'beside': {
+				const top = y;
+				let bottom = y;
+				block.columns.forEach((column, k) => {
+					y = top;
+					let x = writeLabel(column, left + k * 88 * scale);
+					for (const line of column.lines) {
+						write(line, x, y - 0.15 * pitch, 0.9);
+						x = left + (k * 88 + 3) * scale;
+						y += pitch;
+					}
+					bottom = Math.max(bottom, y);
+				});
+				y = bottom;
+				break;
+			}
 			case 'text':
 				for (const line of block.lines) {
-					write(line, left + random.between(0, 2) * scale, y - 0.15 * pitch);
+					const from = indent === left ? left + random.between(0, 2) * scale : indent;
+					write(line, from, y - 0.15 * pitch);
+					indent = left;
 					y += pitch;
 				}
 				break;
@@ -116,6 +170,28 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	const picture = { width, height, channels: 3, data: new Uint8Array(data.buffer) } as const;
 	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough);
 	return { picture, labels };
+}
+
+/** A line under a label, a ring or a box around it; `[left, top, right, bottom]` in pixels. */
+function markLabel(
+	c: SKRSContext2D,
+	mark: NonNullable<WrittenLabel['mark']>,
+	[x0, y0, x1, y1]: readonly [number, number, number, number],
+	scale: number
+): void {
+	c.lineWidth = 0.4 * scale;
+	c.beginPath();
+	if (mark === 'underlined') {
+		c.moveTo(x0 - 0.5 * scale, y1 + 0.4 * scale);
+		c.lineTo(x1 + scale, y1 + 0.1 * scale);
+	} else if (mark === 'boxed') {
+		c.rect(x0 - 1.2 * scale, y0 - 0.8 * scale, x1 - x0 + 2.4 * scale, y1 - y0 + 1.8 * scale);
+	} else {
+		const rx = (x1 - x0) / 2 + 2 * scale;
+		const ry = (y1 - y0) / 2 + 1.4 * scale;
+		c.ellipse((x0 + x1) / 2, (y0 + y1) / 2, rx, ry, 0, 0.2, 2 * Math.PI + 0.3);
+	}
+	c.stroke();
 }
 
 function drawRuling(

@@ -14,7 +14,7 @@ import { Uploads } from './vault/uploads';
 import { Vault } from './vault/vault';
 import { handlers } from './work/handlers';
 import { Pool } from './work/pool';
-import { Queue } from './work/queue';
+import { Queue, type Jobs } from './work/queue';
 
 /** Everything the server is made of, opened once. */
 export interface House {
@@ -26,9 +26,9 @@ export interface House {
 	readonly portal: Portal;
 	/** Folder of pictures that can be made again. */
 	readonly derived: string;
-	/** Asks for every page of a packet that has not been prepared with its present settings. */
+	/** Asks for every page of a packet that has not been prepared with its present settings, or not been read. */
 	ensurePrepared(packetId: string, first?: string): Promise<void>;
-	forgetPreparing(key: string): void;
+	forgetAsked(key: string): void;
 	close(): Promise<void>;
 }
 
@@ -39,7 +39,7 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 	const sole = !environment.DATABASE_URL;
 	const db = sole ? await openPGlite(join(folder, 'database')) : openPostgres(environment.DATABASE_URL!);
 	await migrate(db);
-	const preparing = new Set<string>();
+	const asked = new Set<string>();
 	const derived = join(folder, 'derived');
 	const uploadFolder = join(folder, 'uploads');
 	await mkdir(uploadFolder, { recursive: true });
@@ -62,14 +62,24 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 			if (!packet) return;
 			const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
 			const { pages } = await packetPages(db, packet, sheet);
-			for (const { page, key, prepared, problem } of Object.values(pages)) {
-				if (prepared || problem || preparing.has(key)) continue;
-				preparing.add(key);
-				const priority = page.id === first ? 10 : packet.state.strip.includes(page.id) ? 5 : 0;
-				await queue.add('prepare-page', { packetId, pageId: page.id, key }, { priority });
+			const ask = async <Name extends 'prepare-page' | 'read-page'>(
+				name: Name,
+				pageId: string,
+				key: string
+			) => {
+				if (asked.has(key)) return;
+				asked.add(key);
+				const priority = pageId === first ? 10 : packet.state.strip.includes(pageId) ? 5 : 0;
+				await queue.add(name, { packetId, pageId, key } as Jobs[Name], { priority });
+			};
+			for (const { page, key, readingKey, picture, prepared, problem, reading } of Object.values(pages)) {
+				if (problem) continue;
+				if (!prepared) await ask('prepare-page', page.id, key);
+				// Before a page is read it has to be known which way is up.
+				else if (!reading && picture?.readTurn) await ask('read-page', page.id, readingKey);
 			}
 		},
-		forgetPreparing: (key) => preparing.delete(key),
+		forgetAsked: (key) => asked.delete(key),
 		async close() {
 			await queue.stop();
 			await pool.close();

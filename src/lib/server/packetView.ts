@@ -2,18 +2,22 @@ import { undoStacks } from '../core/packet/history';
 import type { Page, Packet } from '../core/packet/packet';
 import type { PageFacts, PictureFacts } from '../core/page/preparePage';
 import { turnOf } from '../core/page/effective';
+import { nameOnPage, otherThan, type NameReading, type RosterPerson } from '../core/reading/personName';
+import type { PageReading } from '../core/reading/pageReading';
 import type { RuleSheet } from '../core/rules/ruleSheet';
 import type { Turn } from '../core/sheet/turn';
 import { usualTone } from '../core/tone/usualTone';
 import type { PacketAccess } from './access/access';
 import type { Database } from './store/database';
+import { studentsOf } from './store/courses';
 import { deliveriesOf, type DeliveryRow } from './store/deliveries';
 import { historyOf, type PacketRow } from './store/packets';
 import { preparedByKeys, type PreparedRow } from './store/prepared';
+import { readingsByKeys } from './store/readings';
 import { picturesOf, sourcesOf, type SourceRow } from './store/sources';
 import { presentAt } from './events/presence';
 import { phoneLinkOf } from './store/phoneLinks';
-import { preparedKey } from './work/derived';
+import { preparedKey, readingKey } from './work/derived';
 
 /** What is known of one page, beside the packet. */
 export interface PageView {
@@ -23,7 +27,20 @@ export interface PageView {
 	readonly bytes: number | null;
 	readonly problem: string | null;
 	readonly sourceName: string;
+	readonly reading: PageReading | null;
+	readonly name: NameReading | null;
+	/** The name at the top, when it is another person's than the packet's. */
+	readonly otherPerson: string | null;
+	/** When the picture was taken, milliseconds since 1970. */
+	readonly takenAt: number | null;
 }
+
+/** What is known of one page on the server. */
+export type KnownPage = Omit<PageView, 'name' | 'otherPerson' | 'takenAt'> & {
+	readonly page: Page;
+	readonly source: SourceRow;
+	readonly readingKey: string;
+};
 
 /** Everything a workspace shows of a packet. */
 export interface PacketView {
@@ -49,7 +66,7 @@ export async function packetPages(
 	db: Database,
 	packet: PacketRow,
 	sheet: RuleSheet
-): Promise<{ pages: Record<string, PageView & { page: Page; source: SourceRow }>; sources: SourceRow[] }> {
+): Promise<{ pages: Record<string, KnownPage>; sources: SourceRow[] }> {
 	const sources = await sourcesOf(db, packet.id);
 	const bySource = new Map(sources.map((s) => [s.id, s]));
 	const pictures = new Map((await picturesOf(db, packet.id)).map((p) => [`${p.sourceId}/${p.index}`, p]));
@@ -58,18 +75,25 @@ export async function packetPages(
 		const source = bySource.get(page.source)!;
 		const facts = pictures.get(`${page.source}/${page.sourcePage}`)?.facts;
 		const tone = page.tone ?? usual;
+		const paper = sheet.pages?.size;
+		const turn = turnRead(page, facts);
 		return {
 			page,
 			source,
-			key: preparedKey(source.sha256, page, tone, sheet.pages?.size, turnRead(page, facts))
+			key: preparedKey(source.sha256, page, tone, paper, turn),
+			readingKey: readingKey(source.sha256, page, paper, turn, sheet.questions)
 		};
 	});
+	const readings = await readingsByKeys(
+		db,
+		keyed.map((k) => k.readingKey)
+	);
 	const prepared: Map<string, PreparedRow> = await preparedByKeys(
 		db,
 		keyed.map((k) => k.key)
 	);
 	const pages = Object.fromEntries(
-		keyed.map(({ page, source, key }) => {
+		keyed.map(({ page, source, key, readingKey }) => {
 			const picture = pictures.get(`${page.source}/${page.sourcePage}`);
 			return [
 				page.id,
@@ -77,6 +101,8 @@ export async function packetPages(
 					page,
 					source,
 					key,
+					readingKey,
+					reading: readings.get(readingKey) ?? null,
 					picture: picture?.facts ?? null,
 					problem: picture?.problem ?? null,
 					prepared: prepared.get(key)?.facts ?? null,
@@ -96,10 +122,38 @@ function turnRead(page: Page, facts: PictureFacts | null | undefined): Turn | nu
 	return turn === turnOf(page, { turn: facts.turn }) ? null : turn;
 }
 
+/** What a person is shown of each page: with the name on it, matched to the roster, which nobody is shown. */
+export function pageViews(
+	pages: Readonly<Record<string, KnownPage>>,
+	roster: readonly RosterPerson[],
+	owner: RosterPerson
+): Record<string, PageView> {
+	return Object.fromEntries(
+		Object.entries(pages).map(([id, known]) => {
+			const { key, picture, prepared, bytes, problem, sourceName, reading, source } = known;
+			const name = reading && nameOnPage(reading.lines, roster);
+			const view: PageView = {
+				key,
+				picture,
+				prepared,
+				bytes,
+				problem,
+				sourceName,
+				reading,
+				name,
+				otherPerson: otherThan(owner, name),
+				takenAt: source.takenAt === null ? null : Date.parse(source.takenAt)
+			};
+			return [id, view];
+		})
+	);
+}
+
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
 	const { packet, assignment, owner } = access;
-	const [{ pages, sources }, history, deliveries, link] = await Promise.all([
+	const [{ pages, sources }, roster, history, deliveries, link] = await Promise.all([
 		packetPages(db, packet, assignment.ruleSheet),
+		studentsOf(db, assignment.courseId),
 		historyOf(db, packet.id),
 		deliveriesOf(db, packet.id),
 		phoneLinkOf(db, packet.id)
@@ -126,12 +180,7 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
 			problem,
 			clientKey
 		})),
-		pages: Object.fromEntries(
-			Object.entries(pages).map(([id, { key, picture, prepared, bytes, problem, sourceName }]) => [
-				id,
-				{ key, picture, prepared, bytes, problem, sourceName }
-			])
-		),
+		pages: pageViews(pages, roster, owner),
 		deliveries,
 		phone: link && { expiresAt: link.expiresAt, connected: presentAt(packet.id).phone },
 		now: Date.now()

@@ -35,11 +35,15 @@ export type Change =
 	/** Two halves become one page again; the other one goes, with its seams. */
 	| { readonly kind: 'join'; readonly page: string }
 	| { readonly kind: 'setProofread'; readonly page: string; readonly proofread: Proofread | null }
+	/** A page's number as a person reads it: null for none, 'as-read' to let Membrana read it. */
+	| { readonly kind: 'setNumber'; readonly page: string; readonly number: number | null | 'as-read' }
 	| { readonly kind: 'place'; readonly page: string; readonly to: Place }
 	| { readonly kind: 'setSeam'; readonly seam: Seam }
 	| { readonly kind: 'removeSeam'; readonly seam: string }
 	| { readonly kind: 'setAttempted'; readonly question: string; readonly attempted: boolean }
 	| { readonly kind: 'setFileName'; readonly name: string | null }
+	/** A proposal, by its key, that is not wanted, or wanted after all. */
+	| { readonly kind: 'setDeclined'; readonly key: string; readonly declined: boolean }
 	| { readonly kind: 'together'; readonly changes: readonly Change[] };
 
 /** A change that does not fit the packet, such as one about a page that is not there. */
@@ -107,6 +111,11 @@ export function apply(packet: Packet, change: Change): Applied {
 			const now = change.proofread ? { ...page, proofread: change.proofread } : page;
 			return edited(packet, now, { ...change, proofread: proofread ?? null });
 		}
+		case 'setNumber': {
+			const { number, ...page } = pageOf(packet, change.page);
+			const now = change.number === 'as-read' ? page : { ...page, number: change.number };
+			return edited(packet, now, { ...change, number: number === undefined ? 'as-read' : number });
+		}
 		case 'place': {
 			const from = placeOf(packet, change.page);
 			const lifted = {
@@ -145,6 +154,16 @@ export function apply(packet: Packet, change: Change): Applied {
 				packet: { ...packet, fileName: change.name },
 				inverse: { kind: 'setFileName', name: packet.fileName }
 			};
+		case 'setDeclined': {
+			const { declined = [], ...rest } = packet;
+			const others = declined.filter((key) => key !== change.key);
+			const now = change.declined ? [...others, change.key].sort() : others;
+			return {
+				// No list at all where nothing is declined, so that equal packets are equal.
+				packet: now.length > 0 ? { ...rest, declined: now } : rest,
+				inverse: { ...change, declined: declined.includes(change.key) }
+			};
+		}
 		case 'together': {
 			let current = packet;
 			const inverses: Change[] = [];

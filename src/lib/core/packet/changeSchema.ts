@@ -78,6 +78,11 @@ const edits = [
 			.allow(null)
 			.required()
 	}),
+	Joi.object({
+		kind: kind('setNumber'),
+		page: id.required(),
+		number: Joi.alternatives(Joi.number().integer().min(1).max(999), Joi.valid(null, 'as-read')).required()
+	}),
 	Joi.object({ kind: kind('place'), page: id.required(), to: place.required() }),
 	Joi.object({
 		kind: kind('setSeam'),
@@ -94,7 +99,12 @@ const edits = [
 		question: Joi.string().max(20).required(),
 		attempted: Joi.boolean().required()
 	}),
-	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() })
+	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() }),
+	Joi.object({
+		kind: kind('setDeclined'),
+		key: Joi.string().max(200).required(),
+		declined: Joi.boolean().required()
+	})
 ];
 
 /** The edits a person may send; adding and removing pages is the server's own. */

@@ -23,6 +23,10 @@ export function describeChange(change: Change): string {
 			return change.proofread
 				? `read through: ${change.proofread.verdict === 'fine' ? 'fine' : 'needs work'}`
 				: 'not read through';
+		case 'setNumber':
+			return change.number === 'as-read'
+				? 'number back to what was read'
+				: `number set to ${change.number ?? 'none'}`;
 		case 'place':
 			return change.to.on === 'strip'
 				? `a page moved to place ${change.to.index + 1}`
@@ -35,6 +39,8 @@ export function describeChange(change: Change): string {
 			return `${change.question} ${change.attempted ? 'attempted' : 'not attempted'}`;
 		case 'setFileName':
 			return change.name === null ? 'the asked name' : `named ${change.name}`;
+		case 'setDeclined':
+			return change.declined ? 'a proposal put away' : 'a proposal brought back';
 		case 'together':
 			return change.changes.length === 1
 				? describeChange(change.changes[0]!)

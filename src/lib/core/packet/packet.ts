@@ -17,6 +17,8 @@ export interface Page {
 	readonly turn: Turn | null;
 	/** Set by a person; null: the packet's usual tone. */
 	readonly tone: Tone | null;
+	/** The number on it as a person reads it, null for none; absent: as Membrana reads it. */
+	readonly number?: number | null;
 	/** What a person said of it after reading it through; absent: not read through yet. */
 	readonly proofread?: Proofread;
 }
@@ -54,6 +56,8 @@ export interface Packet {
 	readonly notAttempted: readonly string[];
 	/** Without extension; null: from the pattern. */
 	readonly fileName: string | null;
+	/** Proposals that a person does not want, by their keys. */
+	readonly declined?: readonly string[];
 }
 
 export const EMPTY_PACKET: Packet = {

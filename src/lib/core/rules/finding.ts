@@ -1,6 +1,7 @@
 import type { Change } from '../packet/change';
 import type { Packet } from '../packet/packet';
 import type { PageFacts } from '../page/preparePage';
+import type { PageReading } from '../reading/pageReading';
 import type { Outline } from '../sheet/outline';
 import type { TurnGuess } from '../sheet/turn';
 import type { RuleName, RuleSheet } from './ruleSheet';
@@ -34,6 +35,10 @@ export interface PageEvidence {
 	readonly prepared: PageFacts | null;
 	readonly outline: Pick<Outline, 'confidence' | 'kind' | 'cutOff'> | null;
 	readonly turn: TurnGuess | null;
+	/** What was read off it; null while it has not been. */
+	readonly reading: PageReading | null;
+	/** The name at the top, when it is another person's than the packet's. */
+	readonly otherPerson: string | null;
 	/** Bytes of the page in the file, when it has been encoded. */
 	readonly bytes: number | null;
 }

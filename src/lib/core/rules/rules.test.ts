@@ -42,6 +42,8 @@ const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageEvidence> =
 	outline: { kind: 'sheet', confidence: 0.98, cutOff: [] },
 	turn: { turn: 0, confidence: 0.9 },
 	bytes: 60_000,
+	reading: null,
+	otherPerson: null,
 	...more
 });
 const page = (id: string, change: Partial<Page> = {}): Page => ({

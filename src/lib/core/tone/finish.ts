@@ -11,6 +11,11 @@ export type FinishedPage =
 	| { readonly tone: 'colour'; readonly picture: Picture & { data: Uint8Array } }
 	| { readonly tone: 'greyscale' | 'black-and-white'; readonly plane: Plane };
 
+/** A finished page in grey. */
+export function greyOf(page: FinishedPage): Plane {
+	return page.tone === 'colour' ? luma(page.picture) : page.plane;
+}
+
 /**
  * Gives a flattened page its tone.
  *

@@ -1,5 +1,5 @@
 import sharp, { type Metadata } from 'sharp';
-import type { Picture } from '../../core/raster/picture';
+import type { Picture, Plane } from '../../core/raster/picture';
 import { LIMITS } from './limits';
 import { checkPictureSize } from './pictureSize';
 import { quantisationOf } from './quantisation';
@@ -63,6 +63,17 @@ export async function decodePicture(path: string, page = 0): Promise<Picture> {
 			'This picture is damaged or breaks off before its end. Copy it again from where it was taken.'
 		);
 	}
+}
+
+/** Decodes a picture of ours in grey. */
+export async function decodePlane(path: string): Promise<Plane> {
+	const { data, info } = await sharp(path)
+		.toColourspace('b-w')
+		.raw({ depth: 'uchar' })
+		.toBuffer({ resolveWithObject: true });
+	const { width, height, channels } = info;
+	if (channels === 1) return { width, height, data };
+	return { width, height, data: Uint8Array.from({ length: width * height }, (_, i) => data[i * channels]!) };
 }
 
 function toThreeChannels(data: Buffer, width: number, height: number, channels: number): Picture {

@@ -1,3 +1,4 @@
+import { CLASSES, classLike, type LinePosterior } from '../../core/reading/linePosterior';
 import type { Picture } from '../../core/raster/picture';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import { columnsOf, LINE_HEIGHT, lineInput } from './lineInput';
@@ -7,6 +8,8 @@ export interface RecognisedLine {
 	readonly text: string;
 	/** Mean probability of the characters read, 0 to 1; 0 for nothing read. */
 	readonly confidence: number;
+	/** What stood to choose from, step by step. */
+	readonly posterior: LinePosterior;
 }
 
 /** Longer lines are squeezed: the recogniser was trained on shorter ones. */
@@ -19,11 +22,23 @@ export async function recognise(picture: Picture, corners: Quadrilateral): Promi
 	const input = new Float32Array(3 * LINE_HEIGHT * width);
 	lineInput(picture, corners, Math.min(used, width), width, input, 0);
 	const { data, shape } = await run('recogniser', input, [1, 3, LINE_HEIGHT, width]);
-	return greedy(data, shape[1]!, shape[2]!, await alphabet());
+	return decode(data, shape[1]!, shape[2]!, await alphabet());
 }
 
+let plain: Int16Array | null = null;
+
+/** For each class of the recogniser, that of the posterior it is counted as. */
+function plainClasses(characters: readonly string[]): Int16Array {
+	return (plain ??= Int16Array.from(characters, (c, i) => (i === 0 ? 0 : classLike(c))));
+}
+
+/** Less likely alternatives are not kept. */
+const LEAST = 1e-5;
+
 /** The best class of each step, repeats and "nothing" dropped (Graves et al. 2006, best path decoding). */
-function greedy(data: Float32Array, steps: number, classes: number, characters: string[]): RecognisedLine {
+function decode(data: Float32Array, steps: number, classes: number, characters: string[]): RecognisedLine {
+	const classOf = plainClasses(characters);
+	const kept = new Float32Array(steps * CLASSES);
 	let text = '';
 	let sum = 0;
 	let count = 0;
@@ -32,10 +47,12 @@ function greedy(data: Float32Array, steps: number, classes: number, characters: 
 		let best = 0;
 		let value = -1;
 		for (let c = 0, i = t * classes; c < classes; c++, i++) {
-			if (data[i]! > value) {
-				value = data[i]!;
+			const p = data[i]!;
+			if (p > value) {
+				value = p;
 				best = c;
 			}
+			if (p > LEAST && classOf[c]! >= 0) kept[t * CLASSES + classOf[c]!]! += p;
 		}
 		if (best !== 0 && best !== before) {
 			text += characters[best] ?? '';
@@ -44,5 +61,9 @@ function greedy(data: Float32Array, steps: number, classes: number, characters: 
 		}
 		before = best;
 	}
-	return { text: text.trim(), confidence: count > 0 ? sum / count : 0 };
+	return {
+		text: text.trim(),
+		confidence: count > 0 ? sum / count : 0,
+		posterior: { steps, data: kept }
+	};
 }

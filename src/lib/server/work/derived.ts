@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Turn } from '../../core/sheet/turn';
-import type { Tone } from '../../core/tone/tone';
+import type { Question } from '../../core/rules/question';
+import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
 const PIPELINE = 2;
@@ -33,6 +34,28 @@ export function preparedKey(
 		...(page.half === undefined ? [] : [`half ${page.half}`])
 	];
 	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
+}
+
+/** Raised whenever the same page would be read otherwise. */
+const READER = 1;
+
+/**
+ * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another
+ * tone does not change what is written.
+ */
+export function readingKey(
+	sha256: string,
+	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn'>,
+	expectedPaper: PaperName | undefined,
+	readTurn: Turn | null,
+	questions: readonly Question[]
+): string {
+	const labels = questions.map((q) => [q.label, ...(q.parts ?? []).map((p) => p.label)]);
+	const shape = preparedKey(sha256, page, DEFAULT_TONE, expectedPaper, readTurn);
+	return createHash('sha256')
+		.update(JSON.stringify([READER, shape, labels]))
+		.digest('hex')
+		.slice(0, 40);
 }
 
 /** Brightness and contrast, when they play a part. */

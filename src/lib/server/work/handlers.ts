@@ -21,6 +21,7 @@ import {
 import { command, packetById } from '../store/packets';
 import { personById } from '../store/people';
 import { addPrepared } from '../store/prepared';
+import { addReading } from '../store/readings';
 import {
 	acceptSource,
 	addSource,
@@ -44,6 +45,7 @@ export function handlers(house: House): Handlers {
 		'take-in': ({ sourceId }) => takeIn(house, sourceId),
 		'prepare-page': ({ packetId, pageId, key }) => preparePage(house, packetId, pageId, key),
 		'read-picture': ({ packetId, sourceId, index }) => readPicture(house, packetId, sourceId, index),
+		'read-page': ({ packetId, pageId, key }) => readPage(house, packetId, pageId, key),
 		'make-file': ({ fileId }) => makeFile(house, fileId),
 		deliver: ({ deliveryId }) => deliver(house, deliveryId)
 	};
@@ -153,9 +155,10 @@ async function preparePage(house: House, packetId: string, pageId: string, key: 
 			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });
 		} else await setPictureProblem(db, source, sourcePage, result.problem);
 	} finally {
-		house.forgetPreparing(key);
+		house.forgetAsked(key);
 	}
 	packetChanged(packetId);
+	await house.ensurePrepared(packetId);
 }
 
 /** Reads a picture once its page is shown. What was prepared lying wrong is prepared anew. */
@@ -181,6 +184,25 @@ async function readPicture(house: House, packetId: string, sourceId: string, ind
 	}
 	packetChanged(packetId);
 	await house.ensurePrepared(packetId);
+}
+
+/** Reads a page that is shown already: its text, labels and number. A page that cannot be read stays unread. */
+async function readPage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
+	const { db, pool, derived } = house;
+	try {
+		const packet = await packetById(db, packetId);
+		if (!packet) return;
+		const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
+		const { pages } = await packetPages(db, packet, sheet);
+		const known = pages[pageId];
+		if (!known?.prepared || known.readingKey !== key || known.reading) return;
+		const { view } = preparedPaths(derived, known.key, known.page.tone ?? usualTone(sheet));
+		const { dotsPerInch } = known.prepared;
+		await addReading(db, key, await pool.run('readText', { view, dotsPerInch, questions: sheet.questions }));
+	} finally {
+		house.forgetAsked(key);
+	}
+	packetChanged(packetId);
 }
 
 async function makeFile(house: House, fileId: string): Promise<void> {

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import type * as steps from './steps';
 
 type Steps = typeof steps;
-type StepName = 'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read';
+type StepName = 'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read' | 'readText';
 
 /** After this many milliseconds without work the reader's memory is given back. */
 const READER_REST = 120_000;
@@ -32,7 +32,7 @@ export class Pool {
 		name: Name,
 		input: Parameters<Steps[Name]>[0]
 	): Promise<Awaited<ReturnType<Steps[Name]>>> {
-		return (name === 'read' ? this.#reader : this.#piscina).run(input, { name });
+		return (name === 'read' || name === 'readText' ? this.#reader : this.#piscina).run(input, { name });
 	}
 
 	async close(): Promise<void> {

@@ -6,6 +6,7 @@ export interface Jobs {
 	'take-in': { sourceId: string };
 	'prepare-page': { packetId: string; pageId: string; key: string };
 	'read-picture': { packetId: string; sourceId: string; index: number };
+	'read-page': { packetId: string; pageId: string; key: string };
 	'make-file': { fileId: string };
 	deliver: { deliveryId: string };
 }
@@ -18,6 +19,7 @@ const WORKERS: Record<JobName, number> = {
 	'take-in': 2,
 	'prepare-page': 2,
 	'read-picture': 1,
+	'read-page': 1,
 	'make-file': 1,
 	deliver: 2
 };

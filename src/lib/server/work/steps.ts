@@ -13,6 +13,9 @@ import {
 } from '../../core/page/preparePage';
 import { flatten } from '../../core/sheet/flatten';
 import type { Page } from '../../core/packet/packet';
+import { labelForms } from '../../core/reading/labelForms';
+import { pageReading, type PageReading } from '../../core/reading/pageReading';
+import type { Question } from '../../core/rules/question';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
@@ -20,9 +23,11 @@ import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
+import { decodePlane } from '../codec/picture';
 import { decodeSource, openSource, type SourceContents } from '../codec/source';
 import { SourceError } from '../codec/sourceError';
 import { unpackZip, type Unpacked } from '../codec/zipIn';
+import { readPage } from '../reader/readPage';
 import { readTurn } from '../reader/readTurn';
 import type { PreparedPaths } from './derived';
 
@@ -132,6 +137,20 @@ export function read(input: ReadInput): Promise<Outcome<{ turn: TurnGuess }>> {
 		const picture = await decodeSource(input.path, input.type, input.sourcePage);
 		return { turn: await readTurn(picture, input.corners) };
 	});
+}
+
+export interface ReadTextInput {
+	/** The page as it is shown. */
+	readonly view: string;
+	readonly dotsPerInch: number;
+	readonly questions: readonly Question[];
+}
+
+/** Reads a prepared page: its text, labels and number. */
+export async function readText(input: ReadTextInput): Promise<PageReading> {
+	const page = await decodePlane(input.view);
+	const lines = await readPage(page, input.dotsPerInch);
+	return pageReading(lines, [page.width, page.height], labelForms(input.questions));
 }
 
 export interface MakeFileInput {

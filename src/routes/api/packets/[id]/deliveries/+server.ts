@@ -5,7 +5,8 @@ import { evidenceOf } from '$lib/core/rules/evidence';
 import { packetFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
-import { packetPages } from '$lib/server/packetView';
+import { packetPages, pageViews } from '$lib/server/packetView';
+import { studentsOf } from '$lib/server/store/courses';
 import { beginDelivery, deliveryById, fileById } from '$lib/server/store/deliveries';
 
 const body = Joi.object({
@@ -26,10 +27,11 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		error(409, 'The packet was changed after this file was made. Look at the new file first.');
 	}
 	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
+	const roster = await studentsOf(db, assignment.courseId);
 	const blocking = check({
 		sheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode },
 		packet: packet.state,
-		evidence: evidenceOf(pages),
+		evidence: evidenceOf(pageViews(pages, roster, owner)),
 		person: owner,
 		now: Date.now()
 	}).filter((f) => f.level === 'blocks');

@@ -1,0 +1,43 @@
+import sharp from 'sharp';
+import { photograph } from '../demo/generator/photograph';
+import { Random } from '../demo/generator/random';
+import { writtenPage } from '../demo/generator/writtenPage';
+import type { PacketPage, SamplePacket } from './packets';
+
+/** A picture of a packet's page, and where its labels begin. */
+export interface PacketShot extends PacketPage {
+	readonly jpeg: Buffer;
+	readonly labels: readonly { readonly y: number; readonly question: string | null }[];
+}
+
+const DESKS = ['wood', 'dark', 'white', 'stone'] as const;
+
+/** Photographs every page of a packet, each as it may come: askew, turned, in uneven light. */
+export async function packetShots(packet: SamplePacket, seed: number): Promise<PacketShot[]> {
+	const random = new Random(seed + 999);
+	const shots: PacketShot[] = [];
+	for (const page of packet.pages) {
+		const written = writtenPage({ ...page.spec, scale: 6.5 });
+		const lies = random.chance(0.15) ? random.pick([90, 180, 270] as const) : 0;
+		const { picture } = photograph(written.picture, {
+			seed: random.whole(1, 1e6),
+			size: [1600, 2133],
+			desk: random.pick(DESKS),
+			lies,
+			fill: lies === 90 || lies === 270 ? 0.92 : random.between(0.78, 0.9),
+			slant: random.between(-5, 5),
+			tilt: random.between(2, 9),
+			falloff: random.between(0.1, 0.4),
+			warmth: random.between(0.2, 0.8),
+			blur: page.blur,
+			shadow: random.chance(0.2) ? random.between(0.2, 0.8) : undefined
+		});
+		const { data, width, height } = picture;
+		const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
+			.jpeg({ quality: 88 })
+			.toBuffer();
+		const labels = written.labels.map(({ y, question }) => ({ y, question: question ?? null }));
+		shots.push({ ...page, jpeg, labels });
+	}
+	return shots;
+}

@@ -1,0 +1,333 @@
+import { hands } from '../demo/generator/hands';
+import { Random } from '../demo/generator/random';
+import type { Block, PageSpec, WrittenLabel } from '../demo/generator/writtenPage';
+import { answerables, type Question } from '../src/lib/core/rules/question';
+import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
+
+/** One picture of a packet as it is brought in, and the truth about it. */
+export interface PacketPage {
+	readonly spec: PageSpec;
+	readonly role: 'page' | 'duplicate' | 'blank' | 'foreign';
+	/** Place in the true sequence, from 1; of a duplicate, that of the page it repeats. */
+	readonly position: number | null;
+	/** As written; null where no number is. */
+	readonly number: number | null;
+	readonly fileName: string;
+	/** Standard deviation in pixels by which this picture is out of focus. */
+	readonly blur: number;
+}
+
+/** A made-up packet with everything that goes wrong in one. */
+export interface SamplePacket {
+	readonly sheet: RuleSheet;
+	readonly person: string;
+	readonly roster: readonly string[];
+	/** Shuffled, as brought in. */
+	readonly pages: readonly PacketPage[];
+	/** True seams in reading order, on positions from 1. */
+	readonly seams: readonly { readonly position: number; readonly y: number; readonly questions: string[] }[];
+	/** Numbers of pages that were left out. */
+	readonly missing: readonly number[];
+	readonly numbered: boolean;
+}
+
+const GIVEN =
+	'Ilka Tobias Senna Jorrit Nadia Piet Amara Hugo Yara Owen Mirthe Dov Liv Kasper Noor Ruben'.split(' ');
+const FAMILY =
+	'Brandsma Okoro Vartiainen Amsel Ferreyra Zwartveen Dellacroix Lindqvist Benhaddou Tresidder Kalverboer Rosenquist Haverkamp Solberg Mbeki Castellan'.split(
+		' '
+	);
+
+/** Words of one subject each; work on one question keeps to one of them. */
+const SUBJECTS = [
+	'current meter velocity depth vertical strip width tape rod counter turns seconds mean reading',
+	'weir crest head notch plate pond gauge level discharge coefficient crest approach nappe',
+	'rain funnel bottle millimetre storm cloud wind fence rim catch tipping bucket hour',
+	'error square root percent spread repeat scatter bias sample estimate bound interval',
+	'peat reed bank mud root silt bed channel ditch bend shade weed clearing',
+	'rise peak recession lag storm hydrograph baseflow crest falling limb separation curve',
+	'salt tracer dilution probe mixing length slug plateau background sample bottle conductivity'
+].map((s) => s.split(' '));
+const GLUE =
+	'the a of and we then so with from which is was at this for after near both over as it until'.split(' ');
+
+class Prose {
+	#words: string[] = [];
+	constructor(
+		readonly random: Random,
+		readonly subject: readonly string[]
+	) {}
+	#sentence(): void {
+		const { random } = this;
+		const length = random.whole(7, 14);
+		const words = Array.from({ length }, (_, i) => random.pick(i % 2 === 0 ? this.subject : GLUE));
+		words[0] = words[0]![0]!.toUpperCase() + words[0]!.slice(1);
+		words[words.length - 1] += '.';
+		if (random.chance(0.3)) words.splice(4, 0, `${random.whole(1, 40)}.${random.whole(0, 9)}`);
+		this.#words.push(...words);
+	}
+	/** A line of writing; the last one ends with its sentence. */
+	line(end: boolean): string {
+		const most = 34;
+		let line = '';
+		for (;;) {
+			if (this.#words.length === 0) {
+				if (end && line.length > 12) return line;
+				this.#sentence();
+			}
+			const next = this.#words[0]!;
+			if (line.length + next.length > most) return line;
+			line += (line ? ' ' : '') + this.#words.shift()!;
+		}
+	}
+	get midSentence(): boolean {
+		return this.#words.length > 0;
+	}
+	finish(): string[] {
+		const lines: string[] = [];
+		while (this.#words.length > 0) lines.push(this.line(true));
+		return lines;
+	}
+}
+
+const LABEL_STYLES = ['Q#', '#.', '#)', '(#)', 'Question #', '#:', 'Qu #', 'Q#.', 'No #'] as const;
+const PART_STYLES = ['# (~)', '#~)', '#(~)', '#~', '#.~', '# ~)', 'Q#~', 'Q# (~)', 'Question # (~)'] as const;
+const ALONE_STYLES = ['(~)', '~)', '~.'] as const;
+const NUMBER_STYLES = [
+	'p. #/N',
+	'# of N',
+	'page #',
+	'-#-',
+	'#/N',
+	'p#',
+	'- # -',
+	'Page # of N',
+	'p. #',
+	'#'
+] as const;
+
+const LINES_A_PAGE = { ruled: 30, plain: 30, squared: 25 } as const;
+const INKS = [
+	[28, 34, 82],
+	[20, 20, 24],
+	[66, 66, 72]
+] as const;
+
+/** A packet of 3 to 12 pages, by its seed. */
+export function samplePacket(seed: number): SamplePacket {
+	const random = new Random(seed);
+	const hand = random.pick(hands());
+	const ink = random.pick(INKS);
+	const ruling = random.pick(['ruled', 'squared', 'plain'] as const);
+	const roster = shuffled(FAMILY, random)
+		.slice(0, 12)
+		.map((family) => `${random.pick(GIVEN)} ${family}`);
+	const person = roster[0]!;
+	const questions = makeQuestions(random);
+	const at = random.pick(['margin', 'margin', 'line'] as const);
+	const mark = random.pick([undefined, undefined, 'underlined', 'circled', 'boxed'] as const);
+	const style = random.pick(LABEL_STYLES);
+	const partStyle = random.pick(PART_STYLES);
+	const aloneStyle = random.chance(0.5) ? random.pick(ALONE_STYLES) : null;
+	const numberStyle = random.chance(0.6) ? random.pick(NUMBER_STYLES) : null;
+	const pageNumberAt =
+		numberStyle === '#'
+			? random.pick(['top-right', 'bottom', 'bottom-right'] as const)
+			: random.pick(['top-right', 'top-left', 'bottom', 'bottom-right', 'top-right'] as const);
+	const nameAt = pageNumberAt === 'top-left' ? 'right' : random.pick(['left', 'middle'] as const);
+	const nameOnAll = random.chance(0.6);
+	const spaced = random.pick([0, 0.5, 1]);
+	const subjects = shuffled(SUBJECTS, random);
+
+	const labelText = (question: string, part: string, first: boolean) => {
+		if (part === '') return style.replace('#', question);
+		if (!first && aloneStyle) return aloneStyle.replace('~', part);
+		return partStyle.replace('#', question).replace('~', part);
+	};
+
+	// The whole answer as lines and labels, flowed over pages.
+	const capacity = LINES_A_PAGE[ruling] - 2;
+	const bodies: Block[][] = [[]];
+	const seams: { position: number; y: number; questions: string[] }[] = [];
+	let used = 0;
+	const newPage = () => {
+		bodies.push([]);
+		used = 0;
+	};
+	const put = (block: Block, lines: number) => {
+		bodies.at(-1)!.push(block);
+		used += lines;
+	};
+	const ids: string[][] = [];
+	let s = 0;
+	for (const question of questions) {
+		const parts = question.parts?.map((p) => p.label) ?? [''];
+		for (const [i, part] of parts.entries()) {
+			const id = (question.label + part).toLowerCase();
+			if (question.newPage && i === 0 && used > 0) newPage();
+			if (used > capacity - 4) newPage();
+			const prose = new Prose(random, subjects[s++ % subjects.length]!);
+			const nextPart = parts[i + 1];
+			// Two short parts are sometimes written side by side.
+			if (nextPart !== undefined && used + 6 < capacity && random.chance(0.12)) {
+				const column = (p: string, first: boolean, q: string) => ({
+					text: labelText(question.label, p, first),
+					question: q,
+					lines: [prose.line(false).slice(0, 14), prose.line(false).slice(0, 14)]
+				});
+				put(
+					{
+						kind: 'beside',
+						columns: [
+							column(part, i === 0, id),
+							column(nextPart, false, (question.label + nextPart).toLowerCase())
+						]
+					},
+					3
+				);
+				put({ kind: 'space', lines: 1 }, 1);
+				ids.push([id, (question.label + nextPart).toLowerCase()]);
+				parts.splice(i + 1, 1);
+				continue;
+			}
+			const label: WrittenLabel = { text: labelText(question.label, part, i === 0), question: id, at, mark };
+			put({ kind: 'label', ...label }, 0);
+			ids.push([id]);
+			const lines = random.chance(0.25) ? random.whole(14, 40) : random.whole(4, 12);
+			const table = random.chance(0.2);
+			let first = at === 'line';
+			for (let n = 0; n < lines; n++) {
+				if (used >= capacity) newPage();
+				const text = prose.line(n === lines - 1);
+				put({ kind: 'text', lines: [first ? text.split(' ').slice(0, 3).join(' ') : text] }, 1);
+				first = false;
+				if (table && n === 2 && used < capacity - 8) {
+					put(tableBlock(random), 6);
+				}
+			}
+			for (const text of prose.finish()) {
+				if (used >= capacity) newPage();
+				put({ kind: 'text', lines: [text] }, 1);
+			}
+			if (used < capacity - 1 && random.chance(spaced)) put({ kind: 'space', lines: 1 }, 1);
+		}
+	}
+	const total = bodies.length;
+	const page = (number: number, blocks: readonly Block[], change: Partial<PageSpec> = {}): PageSpec => ({
+		seed: seed * 100 + number,
+		hand,
+		paper: 'A4',
+		ruling,
+		ink,
+		name: nameOnAll || number === 1 ? person : undefined,
+		nameAt,
+		pageNumber: numberStyle?.replace('#', String(number)).replace('N', String(total)),
+		pageNumberAt,
+		blocks,
+		...change
+	});
+	const number = (n: number) => (numberStyle ? n : null);
+	const pages: Omit<PacketPage, 'fileName'>[] = bodies.map((blocks, i) => ({
+		spec: page(i + 1, blocks),
+		role: 'page',
+		position: i + 1,
+		number: number(i + 1),
+		blur: random.between(0.3, 0.9)
+	}));
+	let order = 0;
+	bodies.forEach((blocks, i) => {
+		for (const block of blocks) {
+			const count = block.kind === 'label' ? 1 : block.kind === 'beside' ? 1 : 0;
+			if (count) seams.push({ position: i + 1, y: NaN, questions: ids[order++]! });
+		}
+	});
+
+	const missing: number[] = [];
+	if (total > 3 && random.chance(0.2)) {
+		const gone = random.whole(2, total - 1);
+		missing.push(gone);
+		pages.splice(gone - 1, 1);
+	}
+	if (random.chance(0.35)) {
+		const twin = random.pick(pages);
+		pages.push({
+			...twin,
+			role: 'duplicate',
+			blur: random.chance(0.5) ? random.between(1.6, 2.6) : twin.blur
+		});
+	}
+	if (random.chance(0.25)) {
+		pages.push({
+			spec: page(0, [], { name: undefined, pageNumber: undefined }),
+			role: 'blank',
+			position: null,
+			number: null,
+			blur: 0.5
+		});
+	}
+	if (random.chance(0.2)) {
+		const prose = new Prose(random, random.pick(SUBJECTS));
+		const lines = Array.from({ length: 12 }, () => prose.line(false));
+		const blocks: Block[] = [
+			{ kind: 'label', text: style.replace('#', '1'), at, mark },
+			{ kind: 'text', lines }
+		];
+		const spec = page(1, blocks, { name: roster[random.whole(1, 11)], seed: seed * 100 + 77 });
+		pages.push({ spec, role: 'foreign', position: null, number: null, blur: 0.5 });
+	}
+	const shuffledPages = shuffled(pages, random);
+	return {
+		sheet: {
+			title: 'Worksheet 5: The Sluice',
+			course: 'HY-2',
+			questions,
+			pages: { min: 1, max: 14, size: 'A4' },
+			file: { namePattern: '{family}_{given}' }
+		},
+		person,
+		roster,
+		pages: shuffledPages.map((p, i) => ({ ...p, fileName: `IMG_${3100 + i}.jpg` })),
+		seams,
+		missing,
+		numbered: numberStyle !== null
+	};
+}
+
+function makeQuestions(random: Random): Question[] {
+	const count = random.whole(3, 7);
+	return Array.from({ length: count }, (_, i): Question => {
+		const newPage = random.chance(0.25);
+		const parts = random.chance(0.4)
+			? 'abcd'
+					.slice(0, random.whole(2, 4))
+					.split('')
+					.map((label) => ({ label }))
+			: undefined;
+		return { label: String(i + 1), ...(newPage ? { newPage } : {}), ...(parts ? { parts } : {}) };
+	});
+}
+
+function tableBlock(random: Random): Block {
+	return {
+		kind: 'table',
+		rows: Array.from({ length: 4 }, (_, i) =>
+			Array.from({ length: 4 }, (_, j) =>
+				i === 0 ? ['n', 'x / m', 'd / m', 'v'][j]! : j === 0 ? String(i) : (random.next() * 3).toFixed(2)
+			)
+		)
+	};
+}
+
+function shuffled<T>(items: readonly T[], random: Random): T[] {
+	const out = [...items];
+	for (let i = out.length - 1; i > 0; i--) {
+		const j = random.whole(0, i);
+		[out[i], out[j]] = [out[j]!, out[i]!];
+	}
+	return out;
+}
+
+/** All that can be answered, for the report of what a packet holds. */
+export function questionIds(packet: SamplePacket): string[] {
+	return answerables(packet.sheet.questions).map((q) => q.id);
+}

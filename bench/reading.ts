@@ -1,0 +1,169 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { preparePicture, type CliPage } from '../cli/pages';
+import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
+import { cluesOf } from '../src/lib/core/order/pageClues';
+import { proposeOrder } from '../src/lib/core/order/proposeOrder';
+import { labelForms } from '../src/lib/core/reading/labelForms';
+import { nameOnPage, otherThan, type NameReading } from '../src/lib/core/reading/personName';
+import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
+import { samplePacket, type SamplePacket } from './packets';
+import { packetShots, type PacketShot } from './packetShots';
+
+/** So many right of so many. */
+class Tally {
+	right = 0;
+	all = 0;
+	count(isRight: boolean): void {
+		this.all++;
+		if (isRight) this.right++;
+	}
+	toString(): string {
+		const share = this.all > 0 ? ` (${((100 * this.right) / this.all).toFixed(1)} %)` : '';
+		return `${this.right} of ${this.all}${share}`;
+	}
+}
+
+const NEAR = 0.03;
+type Read = CliPage & { readonly shot: PacketShot; readonly name: NameReading | null };
+
+/**
+ * Reads generated packets from their photographs, whole, and compares what is proposed with the truth: labels, numbers,
+ * names, order, what is set aside, seams.
+ */
+export async function benchReading(
+	count: number,
+	firstSeed: number,
+	print: (line: string) => void
+): Promise<void> {
+	const tally = {
+		numbers: new Tally(),
+		names: new Tally(),
+		numbered: new Tally(),
+		unnumbered: new Tally(),
+		duplicates: new Tally(),
+		blanks: new Tally(),
+		foreign: new Tally(),
+		missing: new Tally(),
+		seams: new Tally()
+	};
+	const labels = { hit: 0, wrong: 0, lost: 0, wrongButSure: 0 };
+	let wronglyAside = 0;
+	for (let i = 0; i < count; i++) {
+		const seed = firstSeed + i;
+		const packet = samplePacket(seed);
+		const pages = await readPacket(packet, seed);
+		for (const { shot, reading, name } of pages) {
+			const [best] = reading.numbers;
+			const read = best && best.probability >= 0.3 ? best.number : null;
+			const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
+			if (written) tally.numbers.count(read === Number(written));
+			if (shot.spec.name) {
+				const person = name?.person;
+				tally.names.count(person ? `${person.given} ${person.family}` === shot.spec.name : false);
+			}
+		}
+		judgeOrder(packet, pages);
+		judgeSeams(packet, pages);
+	}
+	const f1 = (2 * labels.hit) / (2 * labels.hit + labels.wrong + labels.lost);
+	print(`${count} packets from seed ${firstSeed}`);
+	print(
+		`question labels: F1 ${f1.toFixed(3)} (${labels.hit} right, ${labels.wrong} wrong, ${labels.lost} lost)`
+	);
+	print(`  wrong ones with a confidence of 0.5 or more: ${labels.wrongButSure}`);
+	print(`page numbers: ${tally.numbers}`);
+	print(`names: ${tally.names}`);
+	print(`order exactly right: ${tally.numbered} with page numbers, ${tally.unnumbered} without`);
+	print(`duplicates: ${tally.duplicates}, blanks: ${tally.blanks}, of another person: ${tally.foreign}`);
+	print(`pages wrongly set aside: ${wronglyAside}`);
+	print(`missing pages named: ${tally.missing}`);
+	print(`seams within 3 % of a page: ${tally.seams}`);
+
+	function judgeOrder(packet: SamplePacket, pages: readonly Read[]): void {
+		const order = proposeOrder(
+			pages.map((p) => cluesOf(p.page, known(p, packet))),
+			packet.sheet.questions
+		);
+		const byId = new Map(pages.map((p) => [p.page.id, p.shot]));
+		const got = order.strip.map((s) => byId.get(s.page)!.position ?? 0);
+		const truth = [...new Set(pages.flatMap((p) => p.shot.position ?? []))].sort((a, b) => a - b);
+		(packet.numbered ? tally.numbered : tally.unnumbered).count(String(got) === String(truth));
+		const aside = new Set(order.setAside.map((s) => s.page));
+		for (const { page, shot } of pages) {
+			if (shot.role === 'blank') tally.blanks.count(aside.has(page.id));
+			if (shot.role === 'foreign') tally.foreign.count(aside.has(page.id));
+			if (shot.role === 'duplicate') {
+				tally.duplicates.count(got.filter((p) => p === shot.position).length === 1);
+			}
+		}
+		wronglyAside += truth.filter((position) => !got.includes(position)).length;
+		if (packet.numbered) tally.missing.count(String(order.missing) === String(packet.missing));
+	}
+
+	/** On the true sequence, so that a wrong order does not count twice. */
+	function judgeSeams(packet: SamplePacket, pages: readonly Read[]): void {
+		const strip = pages
+			.filter((p) => p.shot.role === 'page')
+			.sort((a, b) => a.shot.position! - b.shot.position!);
+		const proposed = proposeSeams(
+			packet.sheet.questions,
+			strip.map((p) => ({ page: p.page.id, reading: p.reading }))
+		).flatMap((seam) => seam.questions.map((question) => ({ ...seam, question })));
+		const found = new Set<string>();
+		for (const { page, shot } of strip) {
+			for (const { question, y } of shot.labels) {
+				const same = proposed.filter((s) => s.page === page.id && s.question === question);
+				const seam = same.find((s) => Math.abs(s.y - y) <= NEAR);
+				tally.seams.count(seam !== undefined);
+				if (seam) {
+					labels.hit++;
+					found.add(`${page.id} ${question}`);
+				} else labels.lost++;
+			}
+		}
+		for (const seam of proposed) {
+			if (found.has(`${seam.page} ${seam.question}`)) continue;
+			labels.wrong++;
+			if (seam.confidence >= 0.5) labels.wrongButSure++;
+		}
+	}
+}
+
+function known({ facts, reading, name, shot }: Read, packet: SamplePacket) {
+	return {
+		prepared: facts,
+		reading,
+		name,
+		otherPerson: otherThan(personOf(packet.person), name),
+		sourceName: shot.fileName,
+		takenAt: null
+	};
+}
+
+async function readPacket(packet: SamplePacket, seed: number): Promise<Read[]> {
+	const folder = mkdtempSync(join(tmpdir(), 'membrana-packet-'));
+	const forms = labelForms(packet.sheet.questions);
+	const roster = packet.roster.map(personOf);
+	const tone = { ...DEFAULT_TONE, name: 'greyscale' } as const;
+	try {
+		const pages: Read[] = [];
+		for (const shot of await packetShots(packet, seed)) {
+			const path = join(folder, shot.fileName);
+			writeFileSync(path, shot.jpeg);
+			const picture = { id: shot.fileName, source: shot.fileName, sourcePage: 0 };
+			for await (const page of preparePicture(path, 'jpeg', picture, tone, forms, 'A4')) {
+				pages.push({ ...page, shot, name: nameOnPage(page.reading.lines, roster) });
+			}
+		}
+		return pages;
+	} finally {
+		rmSync(folder, { recursive: true });
+	}
+}
+
+function personOf(name: string) {
+	const [given = '', family = ''] = name.split(' ');
+	return { given, family };
+}

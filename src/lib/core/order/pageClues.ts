@@ -1,0 +1,59 @@
+import type { Page } from '../packet/packet';
+import type { PageFacts } from '../page/preparePage';
+import type { PageReading } from '../reading/pageReading';
+import type { NameReading } from '../reading/personName';
+
+/** What tells where a page belongs. */
+export interface PageClues {
+	readonly page: string;
+	readonly blank: boolean;
+	readonly fingerprint: string;
+	/** Score, 0 to 1. */
+	readonly legibility: number;
+	/** Null while it has not been read. */
+	readonly reading: PageReading | null;
+	/** Set by a person in place of what was read; null: there is none on the page. */
+	readonly numberSaid?: number | null;
+	/** The name read at the top, when it is somebody else's than the packet's. */
+	readonly otherPerson: string | null;
+	/** A name stands at the top. */
+	readonly named: boolean;
+	readonly fileName: string;
+	/** When it was photographed, milliseconds since 1970. */
+	readonly takenAt: number | null;
+}
+
+/** What is known of a page, from which its clues come. */
+export interface ReadPage {
+	readonly prepared: PageFacts | null;
+	readonly reading: PageReading | null;
+	readonly otherPerson: string | null;
+	/** The name at the top. */
+	readonly name: NameReading | null;
+	readonly sourceName: string;
+	readonly takenAt: number | null;
+}
+
+/** Less writing than this on a page that nobody could read is dust or the edge of a shadow. */
+const LEAST_WRITING = 6;
+
+export function cluesOf(page: Page, known: ReadPage): PageClues {
+	const { prepared, reading, otherPerson, name, sourceName, takenAt } = known;
+	return {
+		page: page.id,
+		blank: prepared !== null && (prepared.blank || isDust(prepared, reading)),
+		fingerprint: prepared?.fingerprint ?? '',
+		legibility: prepared?.legibility.score ?? 0,
+		reading,
+		...(page.number === undefined ? {} : { numberSaid: page.number }),
+		otherPerson,
+		named: name !== null,
+		fileName: sourceName,
+		takenAt
+	};
+}
+
+function isDust({ legibility }: PageFacts, reading: PageReading | null): boolean {
+	if (!reading || legibility.verdict !== 'unreadable') return false;
+	return reading.lines.reduce((sum, l) => sum + l.text.length, 0) < LEAST_WRITING;
+}

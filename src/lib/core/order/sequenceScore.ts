@@ -1,0 +1,159 @@
+import { followCost, isOwn, rankedQuestions, stepOf, type Ranked } from '../mapping/labelEvents';
+import type { LabelOption } from '../reading/labelCandidates';
+import type { Question } from '../rules/question';
+import { byName } from './byName';
+import { endsOf, sharedWords, type Ends } from './continuation';
+import type { PageClues } from './pageClues';
+import { settleNumbers, type SettledNumber } from './pageNumbers';
+
+/** What is weighed when pages are put in order, in natural logarithms, roughly. */
+const WEIGHTS = {
+	/** The next number follows. */
+	numberNext: 2.5,
+	/** A higher number comes before a lower one, next to it or anywhere before it. */
+	numberInverted: 3,
+	numberRepeated: 1,
+	/** Labels follow each other as the questions do. */
+	label: 1.2,
+	goesOn: 1,
+	words: 5,
+	/** Label first behind a page that breaks off, or a page without room is followed by something unrelated. */
+	brokenOff: 1,
+	notFull: 1.2,
+	/** The first page begins with a label, and not in the middle of a sentence; the name stands on it. */
+	first: 1,
+	/** Weak by itself: many pictures arrive shuffled. */
+	name: 0.04,
+	time: 0.08
+} as const;
+
+interface Known {
+	readonly clues: PageClues;
+	readonly number: SettledNumber | null;
+	readonly ends: Ends;
+	/** Readings of each place where a label stands, likeliest first, from the top down. */
+	readonly labels: readonly (readonly LabelOption[])[];
+}
+
+/** Judges sequences of pages; higher is better. */
+export interface SequenceJudge {
+	readonly numbers: readonly (SettledNumber | null)[];
+	readonly ends: readonly Ends[];
+	readonly ranked: readonly Ranked[];
+	/** Sure labels of each page, from the top down. */
+	readonly labels: readonly (readonly LabelOption[])[];
+	/** @param sequence indices of the pages */
+	score(sequence: readonly number[]): number;
+}
+
+/** A place is a label when its readings add up to this; each has to be this likely to count. */
+const LEAST_LABEL = 0.4;
+const LEAST_OPTION = 0.15;
+
+export function sequenceJudge(pages: readonly PageClues[], questions: readonly Question[]): SequenceJudge {
+	const ranked = rankedQuestions(questions);
+	const numbers = settleNumbers(pages);
+	const known = pages.map((clues, i): Known => {
+		const labels = (clues.reading?.labels ?? []).flatMap(({ options }) => {
+			const own = options.filter((o) => isOwn(o, ranked) && o.probability >= LEAST_OPTION);
+			return own.reduce((sum, o) => sum + o.probability, 0) >= LEAST_LABEL ? [own] : [];
+		});
+		return { clues, number: numbers[i]!, ends: endsOf(clues), labels };
+	});
+	const usual = new Map<string, number>();
+	for (const { ends } of known) {
+		for (const word of new Set([...ends.head, ...ends.tail])) usual.set(word, (usual.get(word) ?? 0) + 1);
+	}
+	const n = pages.length;
+	const next = table(n, (a, b) => follows(known[a]!, known[b]!, usual));
+	const before = table(n, (a, b) => precedes(known[a]!, known[b]!));
+	return {
+		numbers,
+		ends: known.map((k) => k.ends),
+		ranked,
+		labels: known.map((k) => k.labels.map((options) => options[0]!)),
+		score(sequence) {
+			let sum = 0;
+			for (let i = 0; i < sequence.length; i++) {
+				if (i > 0) sum += next[sequence[i - 1]! * n + sequence[i]!]!;
+				for (let j = i + 1; j < sequence.length; j++) sum += before[sequence[i]! * n + sequence[j]!]!;
+			}
+			if (sequence.length > 0) sum += firstPage(known[sequence[0]!]!);
+			return sum + WEIGHTS.label * labelScore(sequence, known, ranked);
+		}
+	};
+}
+
+function table(n: number, cost: (a: number, b: number) => number): Float64Array {
+	return Float64Array.from({ length: n * n }, (_, k) => {
+		const a = Math.floor(k / n);
+		const b = k % n;
+		return a === b ? 0 : cost(a, b);
+	});
+}
+
+/** What speaks for a page as the first one. */
+function firstPage({ clues, ends }: Known): number {
+	if (!clues.reading) return 0;
+	return (
+		WEIGHTS.first * (ends.labelFirst ? 0.5 : ends.goesOn ? -1 : 0) + WEIGHTS.first * (clues.named ? 0.5 : 0)
+	);
+}
+
+/** What speaks for page b right behind page a. */
+function follows(a: Known, b: Known, usual: ReadonlyMap<string, number>): number {
+	let sum = 0;
+	const sure = Math.min(a.number?.confidence ?? 0, b.number?.confidence ?? 0);
+	if (a.number && b.number && b.number.number === a.number.number + 1) sum += WEIGHTS.numberNext * sure;
+	if (a.clues.reading && b.clues.reading) {
+		if (b.ends.labelFirst) {
+			if (a.ends.breaksOff) sum -= WEIGHTS.brokenOff;
+		} else {
+			if (a.ends.breaksOff === b.ends.goesOn) sum += WEIGHTS.goesOn / 2;
+			if (a.ends.breaksOff && b.ends.goesOn) sum += WEIGHTS.goesOn;
+			if (!a.ends.full) sum -= WEIGHTS.notFull;
+			sum += WEIGHTS.words * sharedWords(a.ends.tail, b.ends.head, usual);
+		}
+	}
+	return sum;
+}
+
+/** What speaks for page a somewhere before page b. */
+function precedes(a: Known, b: Known): number {
+	let sum = 0;
+	const sure = Math.min(a.number?.confidence ?? 0, b.number?.confidence ?? 0);
+	if (a.number && b.number) {
+		if (a.number.number > b.number.number) sum -= WEIGHTS.numberInverted * sure;
+		if (a.number.number === b.number.number) sum -= WEIGHTS.numberRepeated * sure;
+	}
+	sum += WEIGHTS.name * Math.sign(byName(b.clues.fileName, a.clues.fileName));
+	if (a.clues.takenAt !== null && b.clues.takenAt !== null) {
+		sum += WEIGHTS.time * Math.sign(b.clues.takenAt - a.clues.takenAt);
+	}
+	return sum;
+}
+
+/** How well the labels follow each other. */
+function labelScore(sequence: readonly number[], known: readonly Known[], ranked: readonly Ranked[]): number {
+	let sum = 0;
+	let current = -1;
+	let heading = false;
+	for (const i of sequence) {
+		for (const options of known[i]!.labels) {
+			// Of two readings nearly as likely, the one that follows is meant.
+			const label =
+				options.find((o) => stepOf(o, ranked, current)?.rank === current + 1) ??
+				options.find((o) => stepOf(o, ranked, current));
+			const step = label && stepOf(label, ranked, current);
+			if (!step) continue;
+			const afterHeading = heading && step.rank === current && !step.heading;
+			// A part alone says little of where it belongs, unless the part before it has just been.
+			const bonus = step.rank === current + 1 ? 1 : 0;
+			sum += label.probability * (followCost(current, step, afterHeading) + bonus);
+			if (label.question === null && step.rank !== current + 1 && !afterHeading) sum -= label.probability;
+			current = step.rank;
+			heading = step.heading;
+		}
+	}
+	return sum;
+}

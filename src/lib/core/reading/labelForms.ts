@@ -1,0 +1,111 @@
+import { questionId, type Question } from '../rules/question';
+import { addTo, emptyTrie, type Trie } from './trie';
+
+/** What a label says, as far as it says it. */
+export interface LabelMeaning {
+	/** "3": the question's number, lower case; null where only a part is named: "(b)". */
+	readonly question: string | null;
+	/** "b"; null where no part is named. */
+	readonly part: string | null;
+	/** How the label is written, which tells how likely it is one. */
+	readonly form: LabelForm;
+}
+
+/** With a word before it ("Q3"), with a bracket or other sign ("3)"), or the bare number or letter. */
+export type LabelForm = 'named' | 'signed' | 'bare';
+
+/** A trie of everything a label may look like, and the parts that each question has. */
+export interface LabelForms {
+	readonly trie: Trie<LabelMeaning>;
+	/** Part letters by question; null: any question and part will do. */
+	readonly parts: ReadonlyMap<string, readonly string[]> | null;
+}
+
+/** Words before a number, and how usual they are. */
+const WORDS: readonly (readonly [string, number])[] = [
+	['Q', 1],
+	['Q.', 0.5],
+	['Q ', 0.6],
+	['Qu ', 0.5],
+	['Qu. ', 0.4],
+	['Qn ', 0.3],
+	['Question ', 1],
+	['Quest. ', 0.2],
+	['No ', 0.4],
+	['No. ', 0.4],
+	['Nr ', 0.3],
+	['Nr. ', 0.3],
+	['Ex ', 0.3],
+	['Ex. ', 0.3],
+	['Exercise ', 0.4],
+	['Task ', 0.4],
+	['Problem ', 0.4],
+	['Answer ', 0.4],
+	['Ans ', 0.3],
+	['#', 0.3],
+	['# ', 0.2]
+];
+const PART_ENDS = ['', ')', '.', ':'] as const;
+/** Numbers that a foreign assignment may have; also those of an assignment nobody has described. */
+const MOST_QUESTIONS = 20;
+const GENERAL_PARTS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'] as const;
+/** How much less likely a label is one that the assignment does not have. */
+const FOREIGN = 0.08;
+
+/**
+ * Everything a label of this assignment may look like ("Q3", "3.", "3)", "(3)", "3 (b)", "Question 3", "3b)", "(b)" …).
+ *
+ * @param questions the assignment's own; null: the general grammar, 1 to 20 with parts a to h
+ */
+export function labelForms(questions: readonly Question[] | null): LabelForms {
+	const trie = emptyTrie<LabelMeaning>();
+	const own = new Map(
+		(questions ?? []).map((q) => [questionId(q.label), q.parts?.map((p) => questionId(p.label)) ?? []])
+	);
+	const numbers = Array.from({ length: MOST_QUESTIONS }, (_, i) => String(i + 1));
+	const parts = new Map<string, readonly string[]>(questions ? own : numbers.map((n) => [n, GENERAL_PARTS]));
+	const foreign = questions ? numbers.filter((n) => !own.has(n)) : [];
+	for (const [question, letters] of parts) addQuestion(trie, question, letters, 1);
+	for (const question of foreign) addQuestion(trie, question, [], FOREIGN);
+	for (const letter of new Set([...parts.values()].flat())) {
+		const meaning = (form: LabelForm): LabelMeaning => ({ question: null, part: letter, form });
+		addTo(trie, `(${letter})`, meaning('signed'), 1);
+		addTo(trie, `${letter})`, meaning('signed'), 1);
+		addTo(trie, `${letter}.`, meaning('signed'), 0.6);
+		addTo(trie, `${letter}:`, meaning('signed'), 0.4);
+		addTo(trie, `[${letter}]`, meaning('signed'), 0.2);
+		addTo(trie, letter, meaning('bare'), 0.4);
+	}
+	return { trie, parts: questions ? parts : null };
+}
+
+function addQuestion(
+	trie: Trie<LabelMeaning>,
+	question: string,
+	parts: readonly string[],
+	weight: number
+): void {
+	const whole = (form: LabelForm): LabelMeaning => ({ question, part: null, form });
+	const name = question.toUpperCase();
+	for (const [word, usual] of WORDS) addTo(trie, word + name, whole('named'), weight * usual);
+	addTo(trie, `(${name})`, whole('signed'), weight);
+	addTo(trie, `[${name}]`, whole('signed'), 0.2 * weight);
+	for (const end of [')', '.', ':', '.)']) addTo(trie, name + end, whole('signed'), weight);
+	addTo(trie, name, whole('bare'), 0.5 * weight);
+	for (const part of parts) {
+		for (const [word, usual] of [['', 1] as const, ...WORDS]) {
+			const meaning = (signed: boolean): LabelMeaning => ({
+				question,
+				part,
+				form: word !== '' ? 'named' : signed ? 'signed' : 'bare'
+			});
+			for (const between of ['', ' ', '.', ') ', '. ', '-']) {
+				const here = weight * usual * (between.length === 2 ? 0.3 : between === '-' ? 0.2 : 1);
+				for (const end of PART_ENDS) {
+					addTo(trie, word + name + between + part + end, meaning(end !== '' || between === '.'), here);
+				}
+				addTo(trie, `${word}${name}${between}(${part})`, meaning(true), here);
+			}
+		}
+	}
+}

@@ -1,0 +1,66 @@
+/**
+ * What the recogniser says of one line: for each step from left to right, how likely each character is there.
+ * Class 0 is "nothing new", class `1 + i` the character of code 32 + i (printable ASCII). Characters that look like one
+ * of these are counted as it; all others are left out, so that a step may sum to less than one.
+ */
+export interface LinePosterior {
+	readonly steps: number;
+	/** `steps x CLASSES`, row-major, 0 to 1. */
+	readonly data: Float32Array;
+}
+
+export const FIRST_CODE = 32;
+export const CLASSES = 1 + 127 - FIRST_CODE;
+export const NOTHING = 0;
+export const SPACE = 1;
+
+/** Class of a printable ASCII character. */
+export function classOf(character: string): number {
+	return 1 + character.charCodeAt(0) - FIRST_CODE;
+}
+
+/** Signs that a reader trained on several scripts gives for plain ones. */
+const LOOKS_LIKE: Readonly<Record<string, string>> = {
+	'（': '(',
+	'）': ')',
+	'：': ':',
+	'．': '.',
+	'。': '.',
+	'，': ',',
+	'、': ',',
+	'；': ';',
+	'／': '/',
+	'－': '-',
+	'—': '-',
+	'–': '-',
+	一: '-',
+	'×': 'x',
+	'①': '1',
+	'②': '2',
+	'③': '3',
+	'④': '4',
+	'⑤': '5',
+	'⑥': '6',
+	'⑦': '7',
+	'⑧': '8',
+	'⑨': '9',
+	'？': '?',
+	〇: 'O',
+	'。。': '.',
+	'·': '.',
+	'•': '.',
+	丶: '.',
+	'＃': '#'
+};
+
+/** The class that a sign is counted as, or -1. */
+export function classLike(sign: string): number {
+	const plain = LOOKS_LIKE[sign] ?? sign;
+	const code = plain.charCodeAt(0);
+	return plain.length === 1 && code >= FIRST_CODE && code < 127 ? classOf(plain) : -1;
+}
+
+/** Part of a line, from one step up to another. */
+export function part({ data }: LinePosterior, from: number, to: number): LinePosterior {
+	return { steps: to - from, data: data.subarray(from * CLASSES, to * CLASSES) };
+}

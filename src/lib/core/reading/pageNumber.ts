@@ -1,0 +1,117 @@
+import { CLASSES, part, SPACE, type LinePosterior } from './linePosterior';
+import { pageLayout } from './pageLayout';
+import type { ReadLine } from './readLine';
+import { scoreStrings } from './scoreStrings';
+import { addTo, emptyTrie, type Trie } from './trie';
+
+/** What the number on a page may be. */
+export interface NumberOption {
+	readonly number: number;
+	/** The count of pages written beside it: "2 of 4". */
+	readonly of: number | null;
+	/** 0 to 1. */
+	readonly probability: number;
+}
+
+type PageNumber = Pick<NumberOption, 'number' | 'of'>;
+
+const HIGHEST = 40;
+/** Page numbers stand within these parts of the page's height. */
+const HEADER = 0.085;
+const FOOT = 0.925;
+/** How usual a form is; the bare number needs more to be believed. */
+const ALONE: readonly (readonly [string, number])[] = [
+	['p. #', 1],
+	['p.#', 1],
+	['p#', 1],
+	['p #', 0.8],
+	['P. #', 0.6],
+	['pg. #', 0.5],
+	['pg #', 0.5],
+	['page #', 1],
+	['Page #', 1],
+	['-#-', 1],
+	['- # -', 1],
+	['-# -', 0.3],
+	['- #-', 0.3],
+	['(#)', 0.3],
+	['#.', 0.1],
+	['#', 0.4]
+];
+const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. '] as const;
+const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
+const NOT_READ = 0.02;
+const LEAST = 0.01;
+
+let forms: Trie<PageNumber> | null = null;
+
+function numberForms(): Trie<PageNumber> {
+	if (forms) return forms;
+	forms = emptyTrie();
+	for (let number = 1; number <= HIGHEST; number++) {
+		for (const [form, weight] of ALONE) {
+			addTo(forms, form.replace('#', String(number)), { number, of: null }, weight);
+		}
+		for (let of = number; of <= HIGHEST; of++) {
+			for (const before of BEFORE) {
+				for (const between of BETWEEN) addTo(forms, `${before}${number}${between}${of}`, { number, of }, 1);
+			}
+		}
+	}
+	return forms;
+}
+
+/**
+ * The page number read off the corners, header and foot of a page: "p. 2/4", "2 of 4", "page 2", "-2-", "2".
+ *
+ * @param width and height of the page in pixels
+ * @returns likeliest first; none where no number stands
+ */
+export function pageNumberOptions(
+	lines: readonly ReadLine[],
+	[width, height]: readonly [number, number]
+): NumberOption[] {
+	const { boxes, lineHeight, bodyLeft } = pageLayout(lines);
+	const odds = new Map<string, PageNumber & { odds: number }>();
+	lines.forEach((line, i) => {
+		const [x0, y0, x1, y1] = boxes[i]!;
+		const header = (y0 + y1) / 2 < HEADER * height;
+		const foot = (y0 + y1) / 2 > FOOT * height;
+		if (!header && !foot) return;
+		const here = new Map<string, PageNumber & { odds: number }>();
+		const [posterior] = line.posteriors;
+		for (const [from, start] of wordStarts(posterior!)) {
+			const rest = part(posterior!, from, posterior!.steps);
+			for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
+				const bare = /^\d+\.?$/.test(text);
+				// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
+				const middle = (x0 + x1) / 2 / width;
+				const lonely =
+					start && x1 - x0 < 3 * lineHeight && (foot || middle > 0.7 || x1 < bodyLeft - 0.3 * lineHeight);
+				const score = weight * whole * (bare ? (lonely ? 0.3 : 0) : 1);
+				if (score < 1e-4) continue;
+				const key = `${value.number}/${value.of ?? ''}`;
+				const known = here.get(key);
+				if (!known || known.odds < score) here.set(key, { ...value, odds: score });
+			}
+		}
+		for (const [key, one] of here) {
+			const known = odds.get(key);
+			if (!known || known.odds < one.odds) odds.set(key, one);
+		}
+	});
+	const all = [...odds.values()].reduce((sum, o) => sum + o.odds, NOT_READ);
+	return [...odds.values()]
+		.map(({ number, of, odds }) => ({ number, of, probability: odds / all }))
+		.filter((o) => o.probability >= LEAST)
+		.sort((a, b) => b.probability - a.probability);
+}
+
+/** Steps at which a word may begin, and whether it is the line's first. */
+function wordStarts({ steps, data }: LinePosterior): [number, boolean][] {
+	const starts: [number, boolean][] = [[0, true]];
+	for (let t = 0; t + 1 < steps; t++) {
+		if (data[t * CLASSES + SPACE]! > 0.25) starts.push([t + 1, false]);
+	}
+	return starts;
+}

@@ -1,0 +1,75 @@
+import { labelCandidates, type LabelCandidate } from './labelCandidates';
+import type { LabelForms } from './labelForms';
+import { pageNumberOptions, type NumberOption } from './pageNumber';
+import { pageLayout } from './pageLayout';
+import type { ReadLine } from './readLine';
+
+/** One line of a page's text; left, top, right and bottom as fractions of the page. */
+export interface TextLine {
+	readonly box: readonly [number, number, number, number];
+	readonly text: string;
+	/** 0 to 1. */
+	readonly confidence: number;
+}
+
+/** Everything that was read off one upright page. */
+export interface PageReading {
+	/** In reading order, from the top down. */
+	readonly lines: readonly TextLine[];
+	readonly labels: readonly LabelCandidate[];
+	/** What the page's number may be, likeliest first. */
+	readonly numbers: readonly NumberOption[];
+}
+
+/**
+ * What the lines of a page say.
+ *
+ * @param size width and height of the page in pixels
+ * @param forms what labels may look like
+ */
+export function pageReading(
+	lines: readonly ReadLine[],
+	size: readonly [number, number],
+	forms: LabelForms
+): PageReading {
+	const { boxes } = pageLayout(lines);
+	const fraction = (value: number, of: number) =>
+		Math.round(1e4 * Math.min(1, Math.max(0, value / of))) / 1e4;
+	const text = lines.flatMap((line, i): TextLine[] => {
+		const [x0, y0, x1, y1] = boxes[i]!;
+		if (line.kind === 'framed' || line.text === '') return [];
+		return [
+			{
+				box: [fraction(x0, size[0]), fraction(y0, size[1]), fraction(x1, size[0]), fraction(y1, size[1])],
+				text: line.text,
+				confidence: Math.round(100 * line.confidence) / 100
+			}
+		];
+	});
+	return {
+		lines: inReadingOrder(text),
+		labels: labelCandidates(lines, size, forms).map((c) => ({
+			...c,
+			x: fraction(c.x, 1),
+			y: fraction(c.y, 1),
+			options: c.options.map((o) => ({ ...o, probability: Math.round(1e3 * o.probability) / 1e3 }))
+		})),
+		numbers: pageNumberOptions(lines, size).map((n) => ({
+			...n,
+			probability: Math.round(1e3 * n.probability) / 1e3
+		}))
+	};
+}
+
+/** From the top down; lines side by side from left to right. */
+function inReadingOrder(lines: readonly TextLine[]): TextLine[] {
+	const byTop = [...lines].sort((a, b) => a.box[1] + a.box[3] - b.box[1] - b.box[3]);
+	const rows: TextLine[][] = [];
+	for (const line of byTop) {
+		const row = rows.at(-1);
+		const middle = (line.box[1] + line.box[3]) / 2;
+		if (row && middle < row[0]!.box[3] - 0.2 * (row[0]!.box[3] - row[0]!.box[1])) row.push(line);
+		else rows.push([line]);
+	}
+	return rows.flatMap((row) => row.sort((a, b) => a.box[0] - b.box[0]));
+}

@@ -1,0 +1,123 @@
+import type { TextLine } from './pageReading';
+
+/** A person as the roster has them. */
+export interface RosterPerson {
+	readonly given: string;
+	readonly family: string;
+}
+
+/** The name read at the top of a page. */
+export interface NameReading {
+	/** As read. */
+	readonly text: string;
+	/** Whose it is; null where the roster has nobody like it. */
+	readonly person: RosterPerson | null;
+	/** 0 to 1. */
+	readonly confidence: number;
+}
+
+/** Names stand in this part of the page's height. */
+const HEADER = 0.12;
+const LEAST_LIKENESS = 0.6;
+/** From this confidence on, a page is taken for somebody else's. */
+const SURE = 0.6;
+const NAME_WORD = /^\p{Lu}[\p{L}'’-]*$/u;
+
+/**
+ * The name at the top of a page, matched to the roster: words of the header against every way a person may write
+ * their name. Without somebody on the roster who fits, two or more capitalised words are taken for a name.
+ */
+export function nameOnPage(lines: readonly TextLine[], roster: readonly RosterPerson[]): NameReading | null {
+	const header = lines.filter((l) => (l.box[1] + l.box[3]) / 2 < HEADER);
+	let best: { text: string; person: RosterPerson; likeness: number } | null = null;
+	let second = 0;
+	for (const { text } of header) {
+		for (const piece of pieces(text)) {
+			for (const person of roster) {
+				const likeness = likest(piece, person);
+				if (best && person !== best.person) second = Math.max(second, Math.min(likeness, best.likeness));
+				if (!best || likeness > best.likeness) {
+					if (best && person !== best.person) second = Math.max(second, best.likeness);
+					best = { text: piece, person, likeness };
+				}
+			}
+		}
+	}
+	if (best && best.likeness >= LEAST_LIKENESS) {
+		const lead = Math.min(1, (best.likeness - second) / 0.25);
+		const confidence = Math.max(0, Math.min(1, (best.likeness - 0.4) / 0.5)) * (0.4 + 0.6 * lead);
+		return { text: best.text, person: best.person, confidence: round(confidence) };
+	}
+	for (const { text, confidence } of header) {
+		const words = text.replace(/^name\s*:?\s*/i, '').split(/\s+/);
+		let end = 0;
+		while (end < words.length && NAME_WORD.test(words[end]!)) end++;
+		if (end >= 2 && words.slice(0, end).join('').length >= 5) {
+			return { text: words.slice(0, end).join(' '), person: null, confidence: round(0.8 * confidence) };
+		}
+	}
+	return null;
+}
+
+/** The name on a page when it is surely somebody else's than the packet's. */
+export function otherThan(owner: RosterPerson, name: NameReading | null): string | null {
+	if (!name?.person || name.confidence < SURE) return null;
+	const { given, family } = name.person;
+	return given === owner.given && family === owner.family ? null : `${given} ${family}`;
+}
+
+/** Runs of up to four words. */
+function pieces(text: string): string[] {
+	const words = text.split(/\s+/).filter((w) => w !== '');
+	const found: string[] = [];
+	for (let i = 0; i < words.length; i++) {
+		for (let n = 1; n <= 4 && i + n <= words.length; n++) found.push(words.slice(i, i + n).join(' '));
+	}
+	return found;
+}
+
+function likest(piece: string, { given, family }: RosterPerson): number {
+	const ways: readonly (readonly [string, number])[] = [
+		[`${given} ${family}`, 1],
+		[`${family}, ${given}`, 1],
+		[`${family} ${given}`, 1],
+		[`${given[0] ?? ''}. ${family}`, 0.95],
+		[`${given} ${family[0] ?? ''}.`, 0.9],
+		[family, 0.9],
+		[given, 0.75]
+	];
+	return Math.max(...ways.map(([way, weight]) => weight * similarity(fold(piece), fold(way))));
+}
+
+/** Without case, accents and signs; letters that look alike become one. */
+function fold(text: string): string {
+	return text
+		.normalize('NFD')
+		.toLowerCase()
+		.replace(/[^\p{L}\d]/gu, '')
+		.replace(/[1|!]/g, 'l')
+		.replace(/i/g, 'l')
+		.replace(/0/g, 'o')
+		.replace(/5/g, 's')
+		.replace(/rn/g, 'm');
+}
+
+/** 1 less the edit distance as a part of the longer text (Levenshtein 1966). */
+export function similarity(a: string, b: string): number {
+	const longer = Math.max(a.length, b.length);
+	if (longer === 0) return 0;
+	let row = Array.from({ length: b.length + 1 }, (_, j) => j);
+	for (let i = 1; i <= a.length; i++) {
+		const next = [i];
+		for (let j = 1; j <= b.length; j++) {
+			const swap = row[j - 1]! + (a[i - 1] === b[j - 1] ? 0 : 1);
+			next.push(Math.min(swap, row[j]! + 1, next[j - 1]! + 1));
+		}
+		row = next;
+	}
+	return 1 - row[b.length]! / longer;
+}
+
+function round(value: number): number {
+	return Math.round(100 * value) / 100;
+}

@@ -1,0 +1,15 @@
+import type { Quadrilateral } from '../sheet/geometry';
+import type { LinePosterior } from './linePosterior';
+
+/** One line of writing as the reader gives it. */
+export interface ReadLine {
+	/** In pixels of the page, clockwise from where its first letter's top left is. */
+	readonly box: Quadrilateral;
+	/** A line of writing, a short mark beside the lines, or something that was framed. */
+	readonly kind: 'line' | 'mark' | 'framed';
+	readonly text: string;
+	/** Mean probability of the characters, 0 to 1. */
+	readonly confidence: number;
+	/** What stood to choose from; of short pieces once for each of several cuts. */
+	readonly posteriors: readonly LinePosterior[];
+}

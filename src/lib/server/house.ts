@@ -74,9 +74,10 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 			};
 			for (const { page, key, readingKey, picture, prepared, problem, reading } of Object.values(pages)) {
 				if (problem) continue;
-				if (!prepared) await ask('prepare-page', page.id, key);
+				// The same picture in another packet has been prepared there, but is not known here.
+				if (!prepared || !picture) await ask('prepare-page', page.id, key);
 				// Before a page is read it has to be known which way is up.
-				else if (!reading && picture?.readTurn) await ask('read-page', page.id, readingKey);
+				else if (!reading && picture.readTurn) await ask('read-page', page.id, readingKey);
 			}
 		},
 		forgetAsked: (key) => asked.delete(key),

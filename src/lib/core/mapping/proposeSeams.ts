@@ -1,3 +1,4 @@
+import type { Change } from '../packet/change';
 import type { Seam } from '../packet/packet';
 import type { LabelCandidate } from '../reading/labelCandidates';
 import type { PageReading } from '../reading/pageReading';
@@ -48,7 +49,7 @@ interface Place {
  *
  * @param pages in the sequence of the strip
  * @param own seams that a person set; they stay, and nothing is proposed beside them
- * @param declined keys (see `seamKey`) of proposals that a person did not want
+ * @param declined keys (see `declineKey`) of proposals that a person did not want
  */
 export function proposeSeams(
 	questions: readonly Question[],
@@ -63,9 +64,20 @@ export function proposeSeams(
 	return gather(found, pages, ranked);
 }
 
-/** By this name a proposal is declined. */
-export function seamKey(seam: Pick<Seam, 'page' | 'questions'>): string {
-	return `${seam.page} ${seam.questions.join(' ')}`;
+/** The change that makes proposals a person's own. */
+export function confirmSeams(seams: readonly ProposedSeam[]): Change {
+	return {
+		kind: 'together',
+		changes: seams.map(({ id, page, y, questions }) => ({
+			kind: 'setSeam',
+			seam: { id, page, y, questions }
+		}))
+	};
+}
+
+/** By this name a proposal of a question on a page is declined. */
+export function declineKey(page: string, question: string): string {
+	return `${page} ${question}`;
 }
 
 function placesOf(
@@ -93,7 +105,7 @@ function placesOf(
 			const wanted = place.options.filter(
 				(o) =>
 					!ranked.some(
-						(r) => o.question === r.question && o.part === r.part && declined.includes(`${page} ${r.id}`)
+						(r) => o.question === r.question && o.part === r.part && declined.includes(declineKey(page, r.id))
 					)
 			);
 			if (wanted.length > 0) here.push({ ...place, options: wanted });
@@ -104,7 +116,7 @@ function placesOf(
 			const starters = i === 0 ? ranked.slice(0, 1) : ranked.filter((r) => r.newPage);
 			const p = i === 0 ? UNLABELLED_START : UNLABELLED_PAGE;
 			const options = starters
-				.filter((r) => !declined.includes(`${page} ${r.id}`))
+				.filter((r) => !declined.includes(declineKey(page, r.id)))
 				.map(({ question, part }) => ({ question, part, log: Math.log(p) }));
 			if (options.length > 0) {
 				here.push({

@@ -38,6 +38,9 @@ export interface OrderProposal {
 export function proposeOrder(pages: readonly PageClues[], questions: readonly Question[]): OrderProposal {
 	const numbers = settleNumbers(pages);
 	const twins = repeatedPages(pages, numbers);
+	// Where most pages carry another name, the packet is more likely somebody else's than each page a stray.
+	const others = pages.filter((p) => p.otherPerson).length;
+	const strays = others <= pages.filter((p) => !p.blank).length / 2;
 	const setAside: PageSetAside[] = [];
 	const kept: PageClues[] = [];
 	pages.forEach((clues, i) => {
@@ -47,7 +50,7 @@ export function proposeOrder(pages: readonly PageClues[], questions: readonly Qu
 		if (clues.blank) aside('blank', 'There is no writing on it.');
 		else if (twin !== null && twin !== undefined) {
 			aside('duplicate', 'The same page is there twice; the other picture reads better.', pages[twin]!.page);
-		} else if (clues.otherPerson) aside('extra', `It carries the name ${clues.otherPerson}.`);
+		} else if (clues.otherPerson && strays) aside('extra', `It carries the name ${clues.otherPerson}.`);
 		else kept.push(clues);
 	});
 	const judge = sequenceJudge(kept, questions);

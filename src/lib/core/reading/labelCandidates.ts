@@ -59,12 +59,12 @@ export const FEATURES = [
 
 /** Fitted on generated packets by multinomial logistic regression; `bench labels` fits them again. */
 export const WEIGHTS: readonly number[] = [
-	-0.5, 1.69, 1.48, 0.69, -2.67, 1.09, -1.34, 1.56, -0.91, 0.38, 3.05, 0.11, 0.31, 2.83, 2.6, -1.53, -2.46,
-	-1.58, 1.03, 0.62, 5.53, -4.28, -0.24, -0.47
+	-0.46, 1.69, 1.41, 1.05, -2.92, 0.52, -1.43, 1.2, -0.83, -0.09, 3.91, -0.55, 0.51, 2.09, 3.55, -0.53, -2.38,
+	-1.77, 1, 0.44, 5.52, -4.78, 0.17, -0.46
 ];
 
 /** A measured value: "3.1", also where digits were taken for letters. */
-const DECIMAL = /^\W{0,2}[\dSIlOoZB]{1,3}[.,·][\dSIlOoZB]{1,3}(?![a-z])/;
+const DECIMAL = /^\W{0,2}[\dSIlOoZB%]{1,4}[.,·][\dSIlOoZB]{1,3}(?![a-z])/;
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;

@@ -7,6 +7,8 @@ import { fileSize } from './rule/fileSize';
 import { legibility } from './rule/legibility';
 import { newPage } from './rule/newPage';
 import { pageCount } from './rule/pageCount';
+import { ownPages } from './rule/ownPages';
+import { pageNumbers } from './rule/pageNumbers';
 import { pageSize } from './rule/pageSize';
 import { questionOrder } from './rule/questionOrder';
 import { tone } from './rule/tone';
@@ -24,6 +26,8 @@ const CHECKS: Readonly<Record<RuleName, (input: CheckInput) => Finding | null>> 
 	upright,
 	pageSize,
 	duplicates,
+	pageNumbers,
+	ownPages,
 	tone,
 	fileName,
 	fileSize,
@@ -50,6 +54,8 @@ export const RULE_TITLES: Readonly<Record<RuleName, string>> = {
 	upright: 'Upright',
 	pageSize: 'Page size',
 	duplicates: 'Same page twice',
+	pageNumbers: 'Page numbers',
+	ownPages: 'Your own pages',
 	tone: 'Tone',
 	fileName: 'File name',
 	fileSize: 'File size',

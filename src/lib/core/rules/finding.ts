@@ -1,7 +1,6 @@
 import type { Change } from '../packet/change';
 import type { Packet } from '../packet/packet';
-import type { PageFacts } from '../page/preparePage';
-import type { PageReading } from '../reading/pageReading';
+import type { ReadPage } from '../order/pageClues';
 import type { Outline } from '../sheet/outline';
 import type { TurnGuess } from '../sheet/turn';
 import type { RuleName, RuleSheet } from './ruleSheet';
@@ -31,14 +30,9 @@ export interface Finding {
 }
 
 /** What is known of a page besides its settings; null while it is being worked out. */
-export interface PageEvidence {
-	readonly prepared: PageFacts | null;
+export interface PageEvidence extends ReadPage {
 	readonly outline: Pick<Outline, 'confidence' | 'kind' | 'cutOff'> | null;
 	readonly turn: TurnGuess | null;
-	/** What was read off it; null while it has not been. */
-	readonly reading: PageReading | null;
-	/** The name at the top, when it is another person's than the packet's. */
-	readonly otherPerson: string | null;
 	/** Bytes of the page in the file, when it has been encoded. */
 	readonly bytes: number | null;
 }

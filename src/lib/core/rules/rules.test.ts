@@ -44,6 +44,9 @@ const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageEvidence> =
 	bytes: 60_000,
 	reading: null,
 	otherPerson: null,
+	name: null,
+	sourceName: 'a.jpg',
+	takenAt: null,
 	...more
 });
 const page = (id: string, change: Partial<Page> = {}): Page => ({

@@ -134,7 +134,8 @@ async function preparePage(house: House, packetId: string, pageId: string, key: 
 		const { pages } = await packetPages(db, packet, sheet);
 		const known = pages[pageId];
 		// Settings have moved on, or another job was faster: nothing to do.
-		if (!known || known.key !== key || known.prepared || !known.source.type) return;
+		if (!known || known.key !== key || !known.source.type) return;
+		if (known.prepared && known.picture) return;
 		const tone = known.page.tone ?? usualTone(sheet);
 		const result = await pool.run('prepare', {
 			path: vault.pathOf(known.source.sha256),

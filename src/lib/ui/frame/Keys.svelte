@@ -15,6 +15,8 @@
 		['+ − 0 1 and arrows on the page in Tone', 'zoom, whole page, every pixel, move it'],
 		['w in Tone', 'show where the writing is weak'],
 		['r in Tone', 'read through all pages: f fine, w needs work, x set aside'],
+		['s in Order, where a page is there twice', 'swap the two pictures'],
+		['n in Map', 'next seam that was read: Enter confirms, Delete declines, arrows move it'],
 		['Enter on a page in Map', 'place the chosen question at its top'],
 		['Arrow keys on a seam', 'move it; with Shift further'],
 		['Delete on a seam', 'remove it'],

@@ -1,3 +1,7 @@
+import { proposeSeams, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
+import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acceptOrder';
+import { cluesOf } from '$lib/core/order/pageClues';
+import { proposeOrder, type OrderProposal } from '$lib/core/order/proposeOrder';
 import { apply, type Change } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
 import { check } from '$lib/core/rules/check';
@@ -41,6 +45,41 @@ export class PacketStore {
 			now: this.now
 		})
 	);
+	/** Pages on the strip that have not been read yet. */
+	readonly unread = $derived(
+		this.packet.strip.filter((id) => !this.view.pages[id]?.reading && !this.view.pages[id]?.problem).length
+	);
+	/** Clues of the pages on the strip; another sequence of them is not another set of clues. */
+	readonly #clues = $derived(
+		[...this.packet.strip].sort().flatMap((id) => {
+			const known = this.evidence[id];
+			return known ? [cluesOf(this.packet.pages[id]!, known)] : [];
+		})
+	);
+	/** The order that Membrana reads off the pages; null until all of them are read. */
+	readonly order: OrderProposal | null = $derived(
+		this.#clues.length > 0 && this.unread === 0 ? proposeOrder(this.#clues, this.sheet.questions) : null
+	);
+	/** What the proposed order would move, unless it has been put away. */
+	readonly moves: readonly ProposedMove[] = $derived(
+		this.order && !this.packet.declined?.includes(orderKey(this.order))
+			? proposedMoves(this.packet, this.order)
+			: []
+	);
+	/** Seams read off the pages, beside those that a person set. */
+	readonly proposedSeams: readonly ProposedSeam[] = $derived(
+		proposeSeams(
+			this.sheet.questions,
+			this.packet.strip.map((page) => ({ page, reading: this.evidence[page]?.reading ?? null })),
+			this.packet.seams,
+			this.packet.declined
+		)
+	);
+	/** The map as it will be once every proposal is confirmed. */
+	readonly mapped = $derived({
+		strip: this.packet.strip,
+		seams: [...this.packet.seams, ...this.proposedSeams]
+	});
 	readonly preparing = $derived(
 		this.packet.strip.filter((id) => !this.view.pages[id]?.prepared && !this.view.pages[id]?.problem).length
 	);

@@ -9,7 +9,8 @@
 	const store = usePacket();
 	const questions = $derived(answerables(store.sheet.questions));
 	const colour = $derived(questionColours(questions.map((q) => q.id)));
-	const pieces = $derived(piecesByQuestion(stretchesOf(store.packet)));
+	const pieces = $derived(piecesByQuestion(stretchesOf(store.mapped)));
+	const confirmed = $derived(new Set(store.packet.seams.flatMap((s) => s.questions)));
 	const ratio = (page: string) => {
 		const facts = store.view.pages[page]?.prepared;
 		return facts ? facts.height / facts.width : Math.SQRT2;
@@ -26,7 +27,7 @@
 				<b style:background={colour(question.id)}>{question.id}</b>
 				<span>
 					{own
-						? pagesOf(own.map((p) => p.position))
+						? `${pagesOf(own.map((p) => p.position))}${confirmed.has(question.id) ? '' : ', proposed'}`
 						: store.packet.notAttempted.includes(question.id)
 							? 'not attempted'
 							: 'nothing placed yet'}{question.marks !== null ? `; ${question.marks} marks` : ''}

@@ -41,6 +41,12 @@
 	});
 	let said = $state('');
 
+	const proposed = $derived(new Map(store.moves.map((m) => [m.page, m])));
+	/** What the page's own number says, where one was read. */
+	const numbers = $derived(
+		new Map(store.order?.strip.flatMap((s) => (s.number ? [[s.page, s.number]] : [])))
+	);
+
 	function consider(zone: 'strip' | 'tray', event: CustomEvent<DndEvent<Item>>): void {
 		dragging = true;
 		if (zone === 'strip') strip = event.detail.items;
@@ -175,6 +181,20 @@
 						{/if}
 						{#if mark}<span title={mark.text}><LevelMark level={mark.level} size={14} /></span>{/if}
 						{i + 1}
+						{#if numbers.has(item.id)}
+							{@const { number, of } = numbers.get(item.id)!}
+							<span
+								class="reads"
+								class:other={number !== i + 1}
+								title="The page reads {number}{of ? ` of ${of}` : ''}"
+							>
+								“{number}”
+							</span>
+						{/if}
+						{#if !over && proposed.has(item.id)}
+							{@const move = proposed.get(item.id)!}
+							<span class="to" title={move.reason}>→ {move.to === 'tray' ? 'tray' : move.to}?</span>
+						{/if}
 					</span>
 				</div>
 			{/each}
@@ -298,6 +318,21 @@
 	}
 	.read {
 		color: var(--lichen);
+	}
+	.reads {
+		color: var(--ink-soft);
+		font-weight: 400;
+	}
+	.reads.other {
+		color: var(--ochre);
+		font-weight: 600;
+	}
+	.to {
+		padding: 0 0.25rem;
+		border: 1px dashed var(--violet);
+		color: var(--violet);
+		font-weight: 600;
+		white-space: nowrap;
 	}
 	.tray {
 		flex: none;

@@ -10,6 +10,7 @@
 	let { column }: { column: number } = $props();
 	const store = usePacket();
 
+	const uid = $props.id();
 	const LEGIBLE = 34;
 	const QUESTIONS = 26;
 	const GAP = 6;
@@ -42,8 +43,9 @@
 			.curve(curveMonotoneX)
 	);
 
+	const proposals = $derived(new Set(store.proposedSeams.map((s) => s.id)));
 	const bands = $derived(
-		stretchesOf(store.packet).flatMap((stretch, s) => {
+		stretchesOf(store.mapped).flatMap((stretch, s) => {
 			const first = stretch.pieces[0]!;
 			const last = stretch.pieces.at(-1)!;
 			const from = (first.position - 1 + first.top) * column;
@@ -55,7 +57,8 @@
 					from,
 					width: Math.max(0, to - from - 2),
 					label: stretch.questions.join(', ') || (stretch.seam ? 'not an answer' : ''),
-					fill: id ? colour(id) : null
+					fill: id ? colour(id) : null,
+					proposed: stretch.seam !== null && proposals.has(stretch.seam.id)
 				}
 			];
 		})
@@ -63,6 +66,17 @@
 </script>
 
 <svg {width} {height} role="img" aria-label="Legibility and questions along the pages">
+	<defs>
+		<pattern
+			id="hatch-{uid}"
+			width="7"
+			height="7"
+			patternUnits="userSpaceOnUse"
+			patternTransform="rotate(45)"
+		>
+			<rect width="3.5" height="7" fill="#fffefb" fill-opacity="0.42" />
+		</pattern>
+	</defs>
 	<g>
 		{#each store.packet.strip as page, i (page)}
 			{@const facts = store.view.pages[page]?.prepared}
@@ -88,8 +102,11 @@
 					height={QUESTIONS}
 					fill={band.fill ?? '#efebe3'}
 				/>
+				{#if band.proposed}<rect width={band.width} height={QUESTIONS} fill="url(#hatch-{uid})" />{/if}
 				{#if band.label && band.width > 14}
-					<text class:on-paper={!band.fill} class="question" x="6" y={QUESTIONS / 2 + 5}>{band.label}</text>
+					<text class:on-paper={!band.fill} class="question" x="6" y={QUESTIONS / 2 + 5}>
+						{band.label}{band.proposed ? ' ?' : ''}
+					</text>
 				{/if}
 			</g>
 		{/each}

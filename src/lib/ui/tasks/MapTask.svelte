@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { Button } from 'carbon-components-svelte';
+	import { confirmSeams, declineKey, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
 	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
 	import type { Seam } from '$lib/core/packet/packet';
 	import { answerables } from '$lib/core/rules/question';
@@ -22,8 +24,11 @@
 
 	/** The question that the next click on a page places; the first open one unless chosen. */
 	let chosen = $state<string | null>(null);
+	const offered = $derived(new Set(store.proposedSeams.flatMap((s) => s.questions)));
 	const firstOpen = $derived(
-		questions.find((q) => !placed.has(q.id) && !store.packet.notAttempted.includes(q.id))?.id ?? null
+		questions.find(
+			(q) => !placed.has(q.id) && !offered.has(q.id) && !store.packet.notAttempted.includes(q.id)
+		)?.id ?? null
 	);
 	const placing = $derived(chosen ?? firstOpen);
 	let selected = $state<string | null>(null);
@@ -74,7 +79,8 @@
 		if (!dragged) return;
 		const { seam, page, y } = dragged;
 		dragged = null;
-		if (page !== seam.page || y !== seam.y) store.edit({ kind: 'setSeam', seam: { ...seam, page, y } });
+		const { id, questions } = seam;
+		if (page !== seam.page || y !== seam.y) store.edit({ kind: 'setSeam', seam: { id, questions, page, y } });
 	}
 
 	function key(event: KeyboardEvent, seam: Seam): void {
@@ -100,13 +106,75 @@
 		const inOrder = questions.map((q) => q.id).filter((id) => ids.includes(id));
 		store.edit({ kind: 'setSeam', seam: { ...seam, questions: inOrder } });
 	}
+	/** A proposal that is dragged is shown as what it becomes. */
+	const held = $derived([
+		...store.packet.seams,
+		...(dragged && !store.packet.seams.some((s) => s.id === dragged?.seam.id) ? [dragged.seam] : [])
+	]);
 	const seamsOn = (page: string) =>
-		store.packet.seams.flatMap((seam) => {
+		held.flatMap((seam) => {
 			const now = dragged?.seam.id === seam.id ? { ...seam, page: dragged.page, y: dragged.y } : seam;
 			return now.page === page ? [now] : [];
 		});
+	const UNSURE = 0.5;
+	const proposedOn = (page: string) => store.proposedSeams.filter((s) => s.page === page);
+	const unsure = $derived(store.proposedSeams.filter((s) => s.confidence < UNSURE));
+	const selectedProposal = $derived(store.proposedSeams.find((s) => s.id === selected));
+
+	function confirm(seams: readonly ProposedSeam[]): void {
+		store.edit(confirmSeams(seams));
+		said =
+			seams.length === 1
+				? `${name(seams[0]!.questions.join(', '))} confirmed.`
+				: `${seams.length} seams confirmed.`;
+	}
+	function decline(seam: ProposedSeam): void {
+		const changes = seam.questions.map(
+			(question) => ({ kind: 'setDeclined', key: declineKey(seam.page, question), declined: true }) as const
+		);
+		store.edit({ kind: 'together', changes });
+		said = `${name(seam.questions.join(', '))} is not here.`;
+	}
+	function proposalKey(event: KeyboardEvent, seam: ProposedSeam): void {
+		const by = STEP * (event.shiftKey ? 10 : 1);
+		if (event.key === 'Enter' || event.key === ' ') confirm([seam]);
+		else if (event.key === 'Delete' || event.key === 'Backspace') decline(seam);
+		else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+			// Moving a proposal makes it one's own.
+			const { id, page, questions } = seam;
+			const y = round(seam.y + (event.key === 'ArrowUp' ? -by : by));
+			store.edit({ kind: 'setSeam', seam: { id, page, y, questions } });
+			said = `${name(questions.join(', '))} now begins at ${Math.round(y * 100)} % of the page.`;
+			refocus(id);
+		} else return;
+		event.preventDefault();
+	}
+	/** A seam that was a proposal is another element afterwards. */
+	function refocus(id: string): void {
+		requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-seam="${id}"]`)?.focus());
+	}
+	/** Goes to the next seam to look at: unsure ones first. */
+	function next(): void {
+		const waiting = unsure.length > 0 ? unsure : store.proposedSeams;
+		const i = waiting.findIndex((s) => s.id === selected);
+		const seam = waiting[(i + 1) % waiting.length];
+		if (!seam) return;
+		selected = seam.id;
+		store.current = seam.page;
+		const element = document.querySelector<HTMLElement>(`[data-seam="${seam.id}"]`);
+		element?.scrollIntoView({ block: 'center', inline: 'center' });
+		element?.focus();
+	}
+	function mapKey(event: KeyboardEvent): void {
+		const target = event.target as HTMLElement;
+		if (target.matches('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return;
+		if (event.key === 'n' && store.proposedSeams.length > 0) next();
+	}
+
 	const selectedSeam = $derived(store.packet.seams.find((s) => s.id === selected));
 </script>
+
+<svelte:window onkeydown={mapKey} />
 
 {#if store.packet.strip.length === 0}
 	<NoPage />
@@ -121,13 +189,16 @@
 						class="question"
 						class:done={placed.has(question.id)}
 						class:skipped
+						class:offered={offered.has(question.id) && !placed.has(question.id)}
 						aria-pressed={placing === question.id}
 						style:--colour={colour(question.id)}
 						title={placed.has(question.id)
 							? 'Placed. Choose to place it again.'
 							: skipped
 								? 'Not attempted'
-								: 'Not placed yet'}
+								: offered.has(question.id)
+									? 'Proposed. Confirm its seam, or choose to place it yourself.'
+									: 'Not placed yet'}
 						onclick={() => (chosen = question.id)}
 					>
 						{question.id}{#if placed.has(question.id)}<span class="out-of-sight">, placed</span>
@@ -160,6 +231,27 @@
 				</button>
 			{/if}
 		</div>
+		{#if store.proposedSeams.length > 0 || store.unread > 0}
+			<div class="proposals" aria-live="polite">
+				{#if store.proposedSeams.length > 0}
+					<b>
+						{store.proposedSeams.length === 1 ? 'One seam' : `${store.proposedSeams.length} seams`} read off the
+						pages{unsure.length > 0 ? `, ${unsure.length} unsure` : ''}
+					</b>
+					<Button size="small" on:click={() => confirm(store.proposedSeams)}>
+						Confirm {store.proposedSeams.length === 1 ? 'it' : 'all'}
+					</Button>
+					<button class="quiet" onclick={next}
+						>{unsure.length > 0 ? 'Next unsure one' : 'Look at each'}</button
+					>
+				{/if}
+				{#if store.unread > 0}
+					<span class="hint">
+						Reading page {store.packet.strip.length - store.unread + 1} of {store.packet.strip.length} …
+					</span>
+				{/if}
+			</div>
+		{/if}
 		<div class="tall" bind:clientHeight={room}>
 			<Strip {column} {tall}>
 				{#snippet over(page: string, i: number)}
@@ -191,6 +283,7 @@
 							style:--colour={seam.questions[0] ? colour(seam.questions[0]) : '#6f6879'}
 							role="slider"
 							tabindex="0"
+							data-seam={seam.id}
 							aria-label="Seam of {name(seam.questions.join(', '))}"
 							aria-orientation="vertical"
 							aria-valuemin="0"
@@ -204,6 +297,31 @@
 							onkeydown={(e) => key(e, seam)}
 						>
 							<span>{name(seam.questions.join(', '))}</span>
+						</div>
+					{/each}
+					{#each proposedOn(page) as seam (seam.id)}
+						<div
+							class="seam proposed"
+							class:selected={selected === seam.id}
+							class:top={seam.y < 0.05}
+							style:top="{seam.y * 100}%"
+							style:--colour={colour(seam.questions[0]!)}
+							role="button"
+							tabindex="0"
+							data-seam={seam.id}
+							aria-label="Proposed seam of {name(seam.questions.join(', '))}{seam.confidence < UNSURE
+								? ', unsure'
+								: ''}. Enter confirms it, Delete declines it, arrow keys move it."
+							onclick={() => (selected = seam.id)}
+							onfocus={() => (selected = seam.id)}
+							onkeydown={(e) => proposalKey(e, seam)}
+							onpointerdown={(e) => startDrag(e, seam)}
+							onpointermove={drag}
+							onpointerup={drop}
+							onpointercancel={drop}
+						>
+							<span>{name(seam.questions.join(', '))} ?</span>
+							{#if seam.confidence < UNSURE}<em>unsure</em>{/if}
 						</div>
 					{/each}
 				{/snippet}
@@ -226,6 +344,17 @@
 				</div>
 				<button class="quiet" onclick={() => remove(selectedSeam)}>Remove the seam</button>
 				<span class="hint">Drag it, or use the arrow keys; Delete removes it.</span>
+			{:else if selectedProposal}
+				<strong>{selectedProposal.questions.join(', ')} begins here?</strong>
+				<span>
+					{selectedProposal.read === null
+						? 'No label was read; it follows from what is around it.'
+						: `The label reads “${selectedProposal.read.trim()}”.`}
+					{selectedProposal.confidence < UNSURE ? 'Unsure.' : ''}
+				</span>
+				<Button size="small" on:click={() => confirm([selectedProposal])}>Confirm</Button>
+				<button class="quiet" onclick={() => decline(selectedProposal)}>Not here</button>
+				<span class="hint">Or drag it. n goes to the next one.</span>
 			{:else}
 				<span class="hint">
 					A seam is where work on one question ends and on another begins. Work runs on over the page's end
@@ -239,11 +368,16 @@
 
 <style>
 	.map {
-		display: grid;
-		grid-template-rows: auto minmax(0, 1fr) auto;
+		display: flex;
+		flex-direction: column;
 		height: 100%;
 	}
+	.proposals {
+		background: var(--white);
+		border-block: 1px dashed var(--violet);
+	}
 	.bar,
+	.proposals,
 	.foot {
 		display: flex;
 		flex-wrap: wrap;
@@ -293,6 +427,9 @@
 		background: var(--colour);
 		color: #fff;
 	}
+	.question.offered {
+		border-style: dashed;
+	}
 	.question.skipped {
 		border-style: dashed;
 		text-decoration: line-through;
@@ -305,6 +442,7 @@
 		font-weight: 400;
 	}
 	.tall {
+		flex: 1;
 		min-height: 0;
 		overflow: auto;
 	}
@@ -349,6 +487,27 @@
 	.seam.top span {
 		top: 11px;
 		bottom: auto;
+	}
+	.proposed::before {
+		height: 0;
+		border-top: 3px dashed var(--colour);
+		background: none;
+		box-shadow: none;
+	}
+	.seam.proposed span {
+		border: 2px dashed var(--colour);
+		background: var(--white);
+		color: var(--colour);
+	}
+	.seam em {
+		position: absolute;
+		right: 12px;
+		bottom: 12px;
+		padding: 0 0.375rem;
+		background: var(--white);
+		color: var(--ochre);
+		font-size: 0.8125rem;
+		font-weight: 600;
 	}
 	.seam.selected::before {
 		height: 5px;

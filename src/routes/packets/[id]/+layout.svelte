@@ -53,7 +53,9 @@
 					? `Sending ${uploads.open} ${uploads.open === 1 ? 'file' : 'files'}`
 					: store.preparing > 0
 						? `Preparing ${store.preparing} of ${store.packet.strip.length}`
-						: 'All saved'
+						: store.unread > 0
+							? `Reading ${store.packet.strip.length - store.unread + 1} of ${store.packet.strip.length}`
+							: 'All saved'
 	);
 
 	function key(event: KeyboardEvent): void {

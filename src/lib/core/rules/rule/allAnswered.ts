@@ -1,10 +1,11 @@
+import { confirmSeams, proposeSeams } from '../../mapping/proposeSeams';
 import { piecesByQuestion, stretchesOf } from '../../mapping/stretches';
-import { list, type CheckInput, type Finding } from '../finding';
+import { list, plural, type CheckInput, type Finding } from '../finding';
 import { answerables } from '../question';
 import { levelOf } from '../ruleSheet';
 
 /** Every question has a stretch, or the student says it was not attempted. */
-export function allAnswered({ sheet, packet }: CheckInput): Finding {
+export function allAnswered({ sheet, packet, evidence }: CheckInput): Finding {
 	const pieces = piecesByQuestion(stretchesOf(packet));
 	const ids = answerables(sheet.questions).map((q) => q.id);
 	const open = ids.filter((id) => !pieces.has(id) && !packet.notAttempted.includes(id));
@@ -18,7 +19,7 @@ export function allAnswered({ sheet, packet }: CheckInput): Finding {
 					? 'No question has been placed on the pages yet.'
 					: `Nothing is placed for ${list(open)}.`,
 			pages: [],
-			fix: { label: `Place question ${open[0]}`, task: 'map' }
+			fix: proposed() ?? { label: `Place question ${open[0]}`, task: 'map' }
 		};
 	}
 	if (both.length > 0) {
@@ -47,4 +48,16 @@ export function allAnswered({ sheet, packet }: CheckInput): Finding {
 			: list(answered),
 		pages: []
 	};
+
+	/** Takes the seams that were read off the pages, when some of them place what is open. */
+	function proposed(): Finding['fix'] | null {
+		const pages = packet.strip.map((page) => ({ page, reading: evidence[page]?.reading ?? null }));
+		const seams = proposeSeams(sheet.questions, pages, packet.seams, packet.declined);
+		if (!seams.some((s) => s.questions.some((q) => open.includes(q)))) return null;
+		return {
+			label: `Place ${plural(seams.length, 'seam')} as read off the pages`,
+			task: 'map',
+			change: confirmSeams(seams)
+		};
+	}
 }

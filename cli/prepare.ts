@@ -5,7 +5,7 @@ import { parseArgs } from 'node:util';
 import { turnOf } from '../src/lib/core/page/effective';
 import { bookmarksOf } from '../src/lib/core/mapping/bookmarks';
 import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
-import { piecesByQuestion, stretchesOf } from '../src/lib/core/mapping/stretches';
+import { piecesByQuestion, stretchesOf, withoutHeaders } from '../src/lib/core/mapping/stretches';
 import { byName } from '../src/lib/core/order/byName';
 import { cluesOf, type ReadPage } from '../src/lib/core/order/pageClues';
 import { proposeOrder, type PlacedPage } from '../src/lib/core/order/proposeOrder';
@@ -65,7 +65,11 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		subject: rules.course ?? '',
 		language: 'en',
 		created: new Date(),
-		pages: strip.map(({ image, facts }) => ({ image, dotsPerInch: facts.dotsPerInch })),
+		pages: strip.map(({ image, facts, reading }) => ({
+			image,
+			dotsPerInch: facts.dotsPerInch,
+			text: reading.lines
+		})),
 		bookmarks: bookmarksOf(packet)
 	});
 	const findings = check({
@@ -79,6 +83,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 			)
 		)
 	});
+	const stretches = withoutHeaders(stretchesOf(packet), (page) => byId.get(page)!.reading.lines);
 	const report = {
 		file: {
 			name: `${packet.fileName ?? expectedFileName(rules, person)}.pdf`,
@@ -104,7 +109,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 			return { source, sourcePage, reason, ...(position > 0 ? { of: position } : {}) };
 		}),
 		missing: order.missing,
-		map: [...piecesByQuestion(stretchesOf(packet))].map(([question, pieces]) => ({
+		map: [...piecesByQuestion(stretches)].map(([question, pieces]) => ({
 			question,
 			stretches: pieces.map(({ position, top, bottom }) => ({ position, top, bottom })),
 			confidence: Math.min(1, ...seams.filter((s) => s.questions.includes(question)).map((s) => s.confidence))

@@ -1,3 +1,4 @@
+import { aboveRow } from './aboveRow';
 import type { Change } from '../packet/change';
 import type { Seam } from '../packet/packet';
 import type { LabelCandidate } from '../reading/labelCandidates';
@@ -275,13 +276,13 @@ function gather(
 				: [ranked[rank]!.id];
 		const doubt = questions.length > 1 ? 0.6 : 1;
 		const last = seams.at(-1);
-		if (last && last.place.page === place.page && place.y - last.y < SIDE_BY_SIDE) {
+		if (last && last.place.page === place.page && place.y - last.place.y < SIDE_BY_SIDE) {
 			last.questions.push(...questions.filter((q) => !last.questions.includes(q)));
 			seams[seams.length - 1] = { ...last, confidence: Math.min(last.confidence, doubt * confidence) };
 		} else {
 			seams.push({
 				page: pages[place.page]!.page,
-				y: place.y,
+				y: aboveRow(place.y, pages[place.page]!.reading?.lines ?? []),
 				questions,
 				confidence: doubt * confidence,
 				read: place.text,

@@ -1,3 +1,4 @@
+import type { TextLine } from '../reading/pageReading';
 import type { Packet, Seam } from '../packet/packet';
 
 /** A part of one page, from `top` to `bottom` as fractions of its height. */
@@ -42,6 +43,30 @@ export function stretchesOf(packet: Pick<Packet, 'strip' | 'seams'>): Stretch[] 
 	});
 	close();
 	return stretches;
+}
+
+/** Name and page number stand above this, as a fraction of the page's height. */
+const HEADER = 0.075;
+/** A piece at the head of a page that is higher than this holds more than a header. */
+const HIGHEST_HEADER = 0.14;
+
+/**
+ * Stretches without the pieces that hold nothing but the header of a page, on which the next question then begins.
+ *
+ * @param linesOf the lines read off a page; null while it has not been read
+ */
+export function withoutHeaders(
+	stretches: readonly Stretch[],
+	linesOf: (page: string) => readonly TextLine[] | null
+): Stretch[] {
+	const isHeader = ({ page, top, bottom }: Piece) => {
+		const lines = top === 0 && bottom < HIGHEST_HEADER ? linesOf(page) : null;
+		return lines?.every(({ box }) => box[1] < HEADER || (box[1] + box[3]) / 2 > bottom) ?? false;
+	};
+	return stretches.flatMap((stretch) => {
+		const pieces = stretch.pieces.filter((piece) => !isHeader(piece));
+		return pieces.length > 0 ? [{ ...stretch, pieces }] : [];
+	});
 }
 
 /** For each question, every piece that answers it, in reading order. */

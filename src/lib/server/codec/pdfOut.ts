@@ -1,9 +1,13 @@
 import { PDFDocument, PDFHexString, PDFName, PDFNumber, type PDFRef } from '@cantoo/pdf-lib';
+import type { TextLine } from '../../core/reading/pageReading';
 import type { PageImage } from './encode';
+import { PdfText } from './pdfText';
 
 export interface PdfPage {
 	readonly image: PageImage;
 	readonly dotsPerInch: number;
+	/** What is written on it, to be searched and read aloud; laid over the picture invisibly. */
+	readonly text?: readonly TextLine[];
 }
 
 export interface PdfBookmark {
@@ -25,7 +29,7 @@ export interface PdfContents {
 	readonly bookmarks: readonly PdfBookmark[];
 }
 
-/** Makes one PDF 1.7: an image a page, bookmarks, page labels and metadata (ISO 32000-1). */
+/** Makes one PDF 1.7: an image a page with its text laid over it, bookmarks, page labels and metadata (ISO 32000-1). */
 export async function makePdf(contents: PdfContents): Promise<Uint8Array> {
 	const pdf = await PDFDocument.create({ updateMetadata: false });
 	pdf.setTitle(contents.title, { showInWindowTitleBar: true });
@@ -37,7 +41,11 @@ export async function makePdf(contents: PdfContents): Promise<Uint8Array> {
 	pdf.setCreationDate(contents.created);
 	pdf.setModificationDate(contents.created);
 
-	const refs = contents.pages.map((page) => addPage(pdf, page));
+	const text = new PdfText(
+		pdf,
+		contents.pages.map((p) => p.text ?? [])
+	);
+	const refs = contents.pages.map((page) => addPage(pdf, page, text));
 	addPageLabels(pdf);
 	if (contents.bookmarks.length > 0) addBookmarks(pdf, contents.bookmarks, refs);
 	return pdf.save({ useObjectStreams: false });
@@ -48,7 +56,11 @@ interface PageRef {
 	readonly height: number;
 }
 
-function addPage(pdf: PDFDocument, { image, dotsPerInch }: PdfPage): PageRef {
+function addPage(
+	pdf: PDFDocument,
+	{ image, dotsPerInch, text: lines = [] }: PdfPage,
+	text: PdfText
+): PageRef {
 	const width = (image.width * 72) / dotsPerInch;
 	const height = (image.height * 72) / dotsPerInch;
 	const page = pdf.addPage([width, height]);
@@ -69,7 +81,12 @@ function addPage(pdf: PDFDocument, { image, dotsPerInch }: PdfPage): PageRef {
 	};
 	const stream = context.stream(image.bytes, dictionary);
 	const name = page.node.newXObject('Page', context.register(stream));
-	const content = context.stream(`q ${width} 0 0 ${height} 0 0 cm ${name.toString()} Do Q`);
+	if (lines.length > 0) {
+		for (const [key, font] of text.resources) page.node.setFontDictionary(PDFName.of(key), font);
+	}
+	const content = context.flateStream(
+		`q ${width} 0 0 ${height} 0 0 cm ${name.toString()} Do Q\n${text.operators(lines, width, height)}`
+	);
 	page.node.set(PDFName.of('Contents'), context.register(content));
 	return { ref: page.ref, height };
 }

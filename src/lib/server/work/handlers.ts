@@ -236,7 +236,7 @@ async function makeFile(house: House, fileId: string): Promise<void> {
 		subject: `${assignment.courseCode} ${assignment.courseTitle}`,
 		created: new Date().toISOString(),
 		bookmarks: bookmarksOf(packet.state),
-		pages: strip.map(({ page, key, prepared }) => {
+		pages: strip.map(({ page, key, prepared, reading }) => {
 			const tone = page.tone ?? usual;
 			const paths = preparedPaths(derived, key, tone);
 			return {
@@ -245,7 +245,8 @@ async function makeFile(house: House, fileId: string): Promise<void> {
 				tone: tone.name,
 				width: prepared!.width,
 				height: prepared!.height,
-				dotsPerInch: prepared!.dotsPerInch
+				dotsPerInch: prepared!.dotsPerInch,
+				text: reading?.lines ?? []
 			};
 		})
 	});

@@ -14,7 +14,7 @@ import {
 import { flatten } from '../../core/sheet/flatten';
 import type { Page } from '../../core/packet/packet';
 import { labelForms } from '../../core/reading/labelForms';
-import { pageReading, type PageReading } from '../../core/reading/pageReading';
+import { pageReading, type PageReading, type TextLine } from '../../core/reading/pageReading';
 import type { Question } from '../../core/rules/question';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
@@ -169,6 +169,8 @@ export interface MakeFileInput {
 		readonly height: number;
 		readonly dotsPerInch: number;
 		readonly tone: Tone['name'];
+		/** As read; none where the page has not been. */
+		readonly text: readonly TextLine[];
 	}[];
 	readonly bookmarks: readonly PdfBookmark[];
 	/** Name of the file without extension. */
@@ -192,7 +194,7 @@ async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
 				channels: page.tone === 'colour' ? 3 : 1,
 				bytes: await readFile(page.image)
 			};
-			return { image, dotsPerInch: page.dotsPerInch };
+			return { image, dotsPerInch: page.dotsPerInch, text: page.text };
 		})
 	);
 	return makePdf({ ...input, pages, language: 'en', created: new Date(input.created) });

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
+	import { piecesByQuestion, stretchesOf, withoutHeaders } from '$lib/core/mapping/stretches';
 	import { namePages } from '$lib/core/rules/finding';
 	import { answerables } from '$lib/core/rules/question';
 	import { usePacket } from '../packet/context';
@@ -9,7 +9,11 @@
 	const store = usePacket();
 	const questions = $derived(answerables(store.sheet.questions));
 	const colour = $derived(questionColours(questions.map((q) => q.id)));
-	const pieces = $derived(piecesByQuestion(stretchesOf(store.mapped)));
+	const pieces = $derived(
+		piecesByQuestion(
+			withoutHeaders(stretchesOf(store.mapped), (page) => store.view.pages[page]?.reading?.lines ?? null)
+		)
+	);
 	const confirmed = $derived(new Set(store.packet.seams.flatMap((s) => s.questions)));
 	const ratio = (page: string) => {
 		const facts = store.view.pages[page]?.prepared;

@@ -33,7 +33,7 @@
 		<p class="quiet-line">An order is proposed once every page has been read. You need not wait for it.</p>
 	{:else if store.moves.length > 0}
 		<h3 id="order-proposal-title">
-			As read off the pages: {[moved && `${plural(moved, 'page')} elsewhere`, aside && `${aside} aside`]
+			Going by what is written: {[moved && `move ${plural(moved, 'page')}`, aside && `set ${aside} aside`]
 				.filter(Boolean)
 				.join(', ')}
 		</h3>

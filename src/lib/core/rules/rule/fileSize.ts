@@ -1,28 +1,30 @@
+import type { TextLine } from '../../reading/pageReading';
 import { formatBytes } from '../formatBytes';
 import { namePages, type CheckInput, type Finding } from '../finding';
+import { predictedBytes } from '../predictedBytes';
 import { levelOf } from '../ruleSheet';
-
-/** A PDF's own structure: what comes on top of the pages' images. */
-const OVERHEAD = 2500;
-const OVERHEAD_A_PAGE = 450;
 
 /** The file stays under the limit. Counted from the encoded pages themselves. */
 export function fileSize({ sheet, packet, evidence }: CheckInput): Finding {
 	const limit = sheet.file?.maxBytes;
-	let bytes = OVERHEAD;
 	const waiting: number[] = [];
-	const sizes: { position: number; page: string; bytes: number }[] = [];
+	const sizes: { position: number; page: string; bytes: number; lines: readonly TextLine[] }[] = [];
 	packet.strip.forEach((page, i) => {
 		const size = evidence[page]?.bytes ?? null;
 		if (size === null) waiting.push(i + 1);
 		else {
-			bytes += size + OVERHEAD_A_PAGE;
-			sizes.push({ position: i + 1, page, bytes: size });
+			sizes.push({
+				position: i + 1,
+				page,
+				bytes: size,
+				lines: evidence[page]?.reading?.lines ?? []
+			});
 		}
 	});
+	const bytes = predictedBytes(sizes);
 	const of = limit ? ` of ${formatBytes(limit)}` : '';
 	if (limit && bytes > limit) {
-		const heaviest = sizes.sort((a, b) => b.bytes - a.bytes)[0]!;
+		const heaviest = [...sizes].sort((a, b) => b.bytes - a.bytes)[0]!;
 		return {
 			rule: 'fileSize',
 			level: levelOf(sheet, 'fileSize'),

@@ -4,6 +4,9 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { hands } from '../demo/generator/hands';
+import type { PhotographSpec } from '../demo/generator/photograph';
+import type { Block } from '../demo/generator/writtenPage';
 import { overlap, type Quadrilateral } from '../src/lib/core/sheet/geometry';
 import { jpeg, testPage, testPhotograph } from '../tests/support/pictures';
 
@@ -15,24 +18,50 @@ const path = (name: string) => join(folder, name);
 const RULES = {
 	title: 'Worksheet 3',
 	course: 'HY-2',
-	questions: [{ label: '1' }],
+	questions: [{ label: '1' }, { label: '2', parts: [{ label: 'a' }, { label: 'b' }] }, { label: '3' }],
 	pages: { min: 2, max: 3, size: 'A4' },
 	file: { namePattern: '{family}_{given}_{course}_W3', maxBytes: 2_000_000 }
 };
+
+/** A packet out of order: its file names tell nothing. */
+const SHOTS = {
+	'shot a.jpg': { number: 3, labels: ['Q3'] },
+	'shot b.jpg': { number: 1, labels: ['Q1', 'Q2a'], lies: 180 },
+	'shot c.jpg': { number: 2, labels: ['2 (b)'] },
+	'shot d.jpg': { number: 2, labels: ['2 (b)'], blur: 1.9, desk: 'dark' }
+} as const satisfies Record<string, { number: number; labels: readonly string[] } & Partial<PhotographSpec>>;
+/** Where each question begins: question, position, height. */
+const PLACES: [string, number, number][] = [];
 
 beforeAll(async () => {
 	const shots = {
 		'scan 10.jpg': { page: 81, lies: 90 },
 		'scan 9.jpg': { page: 82, lies: 0 },
-		'scan 11.jpg': { page: 82, lies: 0, blur: 2.4 },
 		'scan 12.jpg': { page: 83, lies: 180, blank: true }
 	} as const;
 	for (const [name, { page, lies, ...rest }] of Object.entries(shots)) {
 		const empty = { blocks: [], name: undefined, pageNumber: undefined };
 		const written = testPage(page, 'blank' in rest ? empty : {});
-		const blur = 'blur' in rest ? rest.blur : 0.4;
-		const shot = testPhotograph(written, { seed: name.length + page, lies, blur, desk: 'wood' });
+		const shot = testPhotograph(written, { seed: name.length + page, lies, blur: 0.4, desk: 'wood' });
 		truths[name] = shot;
+		writeFileSync(path(name), await jpeg(shot.picture));
+	}
+	for (const [name, { number, labels, ...photo }] of Object.entries(SHOTS)) {
+		const blocks = labels.flatMap((text): Block[] => [
+			{ kind: 'label', text },
+			{ kind: 'text', lines: ['so we took three verticals here', 'and added what each of them gave'] },
+			{ kind: 'space', lines: 2 }
+		]);
+		const written = testPage(90 + number, {
+			hand: hands()[2]!,
+			ruling: 'plain',
+			pageNumber: `p. ${number}/3`,
+			blocks
+		});
+		if (!('blur' in photo)) {
+			written.labels.forEach(({ y }, i) => PLACES.push([labels[i]!.replace(/\W|Q/g, ''), number, y]));
+		}
+		const shot = testPhotograph(written, { seed: 40 + number, blur: 0.4, ...photo });
 		writeFileSync(path(name), await jpeg(shot.picture));
 	}
 	const [left, right] = [84, 85].map((seed) => testPage(seed, { paper: 'A5' }).picture);
@@ -84,10 +113,17 @@ describe('inspect', () => {
 			const truth = truths[line.source]!;
 			expect(overlap(line.outline.corners, truth.corners)).toBeGreaterThan(0.98);
 			expect(line.turn).toBe(truth.turn);
-			expect(line).toMatchObject({ sourcePage: 0, size: 'A4', blank: false, reading: null });
+			expect(line).toMatchObject({ sourcePage: 0, size: 'A4', blank: false });
+			expect(line.reading.labels[0]).toMatchObject({ text: 'Q1', question: '1' });
+			expect(line.reading.text).toContain('velocity');
 			expect(line.legibility.score).toBeGreaterThan(0.6);
 			expect(Object.keys(line.milliseconds)).toContain('decode');
 		}
+		// The second one is in a plainer hand.
+		const { reading } = lines[2];
+		expect(reading.name.text).toMatch(/ Brandsma$/);
+		expect(reading.pageNumber).toMatchObject({ number: 1, of: 4 });
+		expect(reading.labels.map((l: { question: string }) => l.question)).toEqual(['1', '2']);
 	});
 });
 
@@ -96,9 +132,9 @@ describe('prepare', () => {
 	const prepare = (...files: string[]) =>
 		run('prepare', '--rules', path('rules.json'), '--person', 'Ilka Brandsma', '-o', out, ...files.map(path));
 
-	it('orders by name, sets aside the worse twin and the blank, writes PDF and JSON, and exits 2 when a rule blocks', () => {
-		const result = prepare('scan 10.jpg', 'scan 11.jpg', 'scan 12.jpg', 'scan 9.jpg');
-		expect([result.status, result.stderr]).toEqual([2, '']);
+	it('puts a shuffled packet in order, maps it, sets aside what does not belong, and writes a clear PDF and JSON', () => {
+		const result = prepare('shot c.jpg', 'shot a.jpg', 'shot d.jpg', 'shot b.jpg', 'scan 12.jpg');
+		expect([result.status, result.stderr]).toEqual([0, '']);
 		const report = JSON.parse(readFileSync(path('OUT.json'), 'utf8'));
 		const pdf = readFileSync(out);
 		expect(report.file).toEqual({
@@ -106,25 +142,48 @@ describe('prepare', () => {
 			bytes: pdf.length,
 			sha256: createHash('sha256').update(pdf).digest('hex')
 		});
-		expect(report.pages.map((p: { source: string }) => p.source)).toEqual(['scan 9.jpg', 'scan 10.jpg']);
-		expect(report.setAside).toEqual([
-			{ source: 'scan 11.jpg', sourcePage: 0, reason: 'duplicate', of: 1 },
-			{ source: 'scan 12.jpg', sourcePage: 0, reason: 'blank' }
+		expect(report.pages.map((p: { source: string }) => p.source)).toEqual([
+			'shot b.jpg',
+			'shot c.jpg',
+			'shot a.jpg'
 		]);
-		const levels = Object.fromEntries(
-			report.findings.map((f: { rule: string; level: string }) => [f.rule, f.level])
+		expect(report.pages.map((p: { pageNumber: { number: number } }) => p.pageNumber.number)).toEqual([
+			1, 2, 3
+		]);
+		expect(report.setAside).toEqual([
+			{ source: 'scan 12.jpg', sourcePage: 0, reason: 'blank' },
+			{ source: 'shot d.jpg', sourcePage: 0, reason: 'duplicate', of: 2 }
+		]);
+		expect(report.missing).toEqual([]);
+		const map = new Map<string, { position: number; top: number }[]>(
+			report.map.map((m: { question: string; stretches: [] }) => [m.question, m.stretches])
 		);
-		expect(levels).toMatchObject({
-			allAnswered: 'blocks',
-			pageCount: 'clear',
-			fileSize: 'clear',
-			upright: 'clear'
-		});
-		expect(execFileSync('pdfinfo', [out], { encoding: 'utf8' })).toMatch(/Pages:\s+2/);
+		for (const [question, position, y] of PLACES) {
+			expect(map.get(question)![0]!.position, question).toBe(position);
+			expect(Math.abs(map.get(question)![0]!.top - y), question).toBeLessThan(0.03);
+		}
+		expect(report.findings.filter((f: { level: string }) => f.level !== 'clear')).toEqual([]);
+		expect(execFileSync('pdfinfo', [out], { encoding: 'utf8' })).toMatch(/Pages:\s+3/);
+		expect(execFileSync('pdftotext', [out, '-'], { encoding: 'utf8' })).toMatch(/verticals/);
 		// What was counted before the file was made is what came out, within a twentieth.
 		const said = report.findings.find((f: { rule: string }) => f.rule === 'fileSize').message as string;
 		const kilobytes = Number(/About (\d+) KB/.exec(said)![1]);
 		expect(Math.abs(kilobytes * 1000 - pdf.length) / pdf.length).toBeLessThan(0.05);
+	});
+
+	it('exits 2 when a rule blocks', () => {
+		const result = prepare('shot b.jpg');
+		expect(result.status).toBe(2);
+		const report = JSON.parse(readFileSync(path('OUT.json'), 'utf8'));
+		const levels = Object.fromEntries(
+			report.findings.map((f: { rule: string; level: string }) => [f.rule, f.level])
+		);
+		expect(levels).toMatchObject({
+			pageCount: 'blocks',
+			allAnswered: 'blocks',
+			fileSize: 'clear',
+			upright: 'clear'
+		});
 	});
 
 	it('exits 1 with a sentence on an error, and writes nothing', () => {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
-import { writeFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { PORTAL } from './start';
 import {
@@ -24,12 +24,22 @@ async function placeSeam(page: Page, index: number, y: number): Promise<void> {
 	await expect(page.getByRole('slider', { name: /Seam/ })).toHaveCount(before + 1);
 }
 
+/** The five photographs of the worksheet under names that put them out of order. */
+function shuffledPhotographs() {
+	const files = photographs('gauging-the-lode');
+	return [2, 1, 3, 0, 4].map((from, i) => ({
+		name: `shot ${i + 1}.jpg`,
+		mimeType: 'image/jpeg',
+		buffer: readFileSync(files[from]!)
+	}));
+}
+
 test('a student takes five photographs all the way to a receipt', async ({ page }) => {
-	await signIn(page, 'Tobias Okoro-Lind');
+	await signIn(page, 'Ilka Brandsma');
 	await expectAccessible(page, 'desk');
 	await openPacket(page, 'Gauging the Lode');
 	await expectAccessible(page, 'gather, empty');
-	await bringIn(page, photographs('gauging-the-lode'));
+	await page.getByLabel('Choose files').setInputFiles(shuffledPhotographs());
 	await expect(stripImages(page)).toHaveCount(5, { timeout: 90_000 });
 	await expect(page.getByText('Safe here (5)')).toBeVisible();
 	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'blocks');
@@ -83,6 +93,28 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 		page
 			.locator('.strip .row [data-page]')
 			.evaluateAll((all) => all.map((e) => (e as HTMLElement).dataset.page));
+	// The order is read off the pages, and taken with one press; a wrong number is corrected and put back.
+	await expect(page.getByRole('heading', { name: 'Going by what is written: move 2 pages' })).toBeVisible({
+		timeout: 60_000
+	});
+	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'look');
+	const mixed = await ids();
+	await expect(page.getByText('It reads page 1 of 4.')).toBeVisible();
+	await expectAccessible(page, 'order, proposed');
+	await page.getByRole('button', { name: 'Put in this order' }).click();
+	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'clear');
+	await expect.poll(ids).toEqual([mixed[3], mixed[1], mixed[0], mixed[2]]);
+	await page.keyboard.press('Control+z');
+	await expect.poll(ids).toEqual(mixed);
+	await page.keyboard.press('Control+Shift+z');
+	await expect(page.getByRole('heading', { name: 'In order, as far as can be read' })).toBeVisible();
+	await page.locator('.strip .row [data-page]').nth(3).click();
+	await page.getByRole('button', { name: 'Correct' }).click();
+	await page.getByLabel('Number on the page').fill('1');
+	await page.getByRole('button', { name: 'Save' }).click();
+	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'look');
+	await page.getByRole('button', { name: 'As read' }).click();
+	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'clear');
 	const [a, b, c, d] = await ids();
 	await page.locator(`.strip .row [data-page="${b}"]`).focus();
 	await page.keyboard.press('Alt+ArrowRight');
@@ -100,12 +132,19 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await expect(page.locator('#dnd-action-dragged-el')).toHaveCount(0);
 	await expectAccessible(page, 'order');
 
-	// Map: a seam for every question, one nudged with the keyboard, one dragged.
+	// Map: seams were read; one is declined and placed by hand, one confirmed by keyboard, the rest at once.
 	await task(page, 'Map');
-	await placeSeam(page, 0, 0.07);
-	await placeSeam(page, 1, 0.08);
-	await placeSeam(page, 1, 0.32);
-	await placeSeam(page, 2, 0.06);
+	await expect(page.getByText('5 seams read off the pages')).toBeVisible();
+	await expectAccessible(page, 'map, proposed');
+	await page.keyboard.press('n');
+	await expect(page.getByRole('button', { name: 'Proposed seam of 1' })).toBeFocused();
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('4 seams read off the pages')).toBeVisible();
+	const last = page.getByRole('button', { name: 'Proposed seam of 4' });
+	await last.focus();
+	await last.press('Delete');
+	await expect(page.getByText('3 seams read off the pages')).toBeVisible();
+	await page.getByRole('button', { name: 'Confirm all' }).click();
 	await expect(finding(page, 'allAnswered')).toContainText('Nothing is placed for 4');
 	await page.getByRole('button', { name: '4 was not attempted' }).click();
 	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'clear');
@@ -116,13 +155,13 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await seam.scrollIntoViewIfNeeded();
 	await seam.focus();
 	await seam.press('Shift+ArrowUp');
-	await expect(seam).toHaveAttribute('aria-valuenow', '27');
+	await expect(seam).toHaveAttribute('aria-valuenow', '16');
 	const grip = (await seam.boundingBox())!;
 	await page.mouse.move(grip.x + 120, grip.y + grip.height / 2);
 	await page.mouse.down();
 	await page.mouse.move(grip.x + 120, grip.y + grip.height / 2 + 30, { steps: 5 });
 	await page.mouse.up();
-	await expect(seam).not.toHaveAttribute('aria-valuenow', '27');
+	await expect(seam).not.toHaveAttribute('aria-valuenow', '16');
 	await page.getByRole('button', { name: 'Cut-outs' }).click();
 	await expect(page.getByRole('heading', { name: 'What the grader will see' })).toBeVisible();
 	await expect(page.getByRole('img', { name: 'part for 2a' })).toBeVisible();
@@ -137,7 +176,7 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await expect(finding(page, 'fileName')).toHaveAttribute('data-level', 'blocks');
 	await expectAccessible(page, 'name');
 	await finding(page, 'fileName').getByRole('button', { name: 'Use the asked name' }).click();
-	await expect(finding(page, 'fileName')).toContainText('Okoro-Lind_Tobias_HY-2_W3.pdf');
+	await expect(finding(page, 'fileName')).toContainText('Brandsma_Ilka_HY-2_W3.pdf');
 
 	// Everything clear; hand in.
 	await expect(page.locator('[data-level="blocks"], [data-level="look"]')).toHaveCount(0, {
@@ -160,6 +199,8 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	const arrived = Buffer.from(await (await fetch(`${PORTAL}/api/submissions/${number}/file`)).arrayBuffer());
 	expect(createHash('sha256').update(arrived).digest('hex')).toBe(promised);
 	writeFileSync('test-results/arrived.pdf', arrived);
+	const text = execFileSync('pdftotext', ['test-results/arrived.pdf', '-'], { encoding: 'utf8' });
+	expect(text).toContain('rating curve');
 	expect(execFileSync('qpdf', ['--check', 'test-results/arrived.pdf'], { encoding: 'utf8' })).toContain(
 		'No syntax'
 	);
@@ -194,7 +235,7 @@ test('a delivery is recalled, and the desk says so', async ({ page }) => {
 });
 
 test('files that cannot be used say why, and the others go on', async ({ page }) => {
-	await signIn(page, 'Ilka Brandsma');
+	await signIn(page, 'Tobias Okoro-Lind');
 	await openPacket(page, 'Gauging the Lode');
 	const [good] = photographs('gauging-the-lode');
 	const names = { 'empty.jpg': '', 'words.jpg': 'just words', '"><b>x</b> ..∕😀.jpg': 'no picture either' };

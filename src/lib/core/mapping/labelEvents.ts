@@ -1,4 +1,4 @@
-import type { LabelCandidate, LabelOption } from '../reading/labelCandidates';
+import type { LabelOption } from '../reading/labelCandidates';
 import { answerables, questionId, type Question } from '../rules/question';
 
 /** A question or part in the assignment's order, with what labels may call it. */
@@ -33,11 +33,13 @@ export interface Step {
  * was left out.
  *
  * @param current rank of the work so far; -1 at the start
+ * @param afterHeading whether so far only a question with parts was named, and none of them
  */
 export function stepOf(
 	option: Pick<LabelOption, 'question' | 'part'>,
 	ranked: readonly Ranked[],
-	current: number
+	current: number,
+	afterHeading = false
 ): Step | null {
 	const { question, part } = option;
 	if (question !== null) {
@@ -55,7 +57,8 @@ export function stepOf(
 	}
 	const here = current >= 0 ? ranked[current]!.question : null;
 	const same = ranked.findIndex((r) => r.question === here && r.part === part);
-	if (same >= 0 && same > current) return { rank: same, heading: false };
+	if (same > current || (afterHeading && same >= 0 && same === current))
+		return { rank: same, heading: false };
 	const next = ranked.findIndex((r, i) => i > current && r.part === part);
 	if (next >= 0) return { rank: next, heading: false };
 	return same >= 0 ? { rank: same, heading: false } : null;
@@ -66,21 +69,15 @@ export function followCost(from: number, to: Step, samePartOfHeading: boolean): 
 	const gap = to.rank - from;
 	if (gap === 0) return samePartOfHeading ? 0 : REPEATED;
 	if (gap === 1) return 0;
-	if (gap > 1) return SKIPPED - 0.25 * Math.min(gap - 2, 6);
+	if (gap > 1) return SKIPPED - 0.2 * Math.min(gap - 2, 6);
 	return BACKWARDS;
 }
 
 const REPEATED = -1.8;
-const SKIPPED = -1;
-const BACKWARDS = -3.5;
+const SKIPPED = -0.8;
+const BACKWARDS = -2.5;
 
 /** Whether anything in the assignment answers to a label. */
 export function isOwn(option: Pick<LabelOption, 'question'>, ranked: readonly Ranked[]): boolean {
 	return option.question === null || ranked.some((r) => r.question === option.question);
-}
-
-/** The likeliest option that the assignment has, when it is likelier than no label at all. */
-export function likelyOption(candidate: LabelCandidate, least = 0.5): LabelOption | null {
-	const best = candidate.options[0];
-	return best && best.probability >= least ? best : null;
 }

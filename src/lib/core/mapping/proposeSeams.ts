@@ -60,8 +60,10 @@ export function proposeSeams(
 ): ProposedSeam[] {
 	const ranked = rankedQuestions(questions);
 	if (ranked.length === 0) return [];
-	const places = placesOf(pages, own, declined, ranked);
-	const found = bestPath(places, ranked);
+	const places = placesOf(pages, own, ranked);
+	const unwanted = (place: Place, rank: number) =>
+		declined.includes(declineKey(pages[place.page]!.page, ranked[rank]!.id));
+	const found = bestPath(places, ranked, unwanted);
 	return gather(found, pages, ranked);
 }
 
@@ -81,12 +83,7 @@ export function declineKey(page: string, question: string): string {
 	return `${page} ${question}`;
 }
 
-function placesOf(
-	pages: readonly PageToMap[],
-	own: readonly Seam[],
-	declined: readonly string[],
-	ranked: readonly Ranked[]
-): Place[] {
+function placesOf(pages: readonly PageToMap[], own: readonly Seam[], ranked: readonly Ranked[]): Place[] {
 	const places: Place[] = [];
 	pages.forEach(({ page, reading }, i) => {
 		const fixed = own.filter((s) => s.page === page);
@@ -103,22 +100,14 @@ function placesOf(
 		for (const candidate of reading?.labels ?? []) {
 			if (!far(candidate.y)) continue;
 			const place = placeOf(candidate, i);
-			const wanted = place.options.filter(
-				(o) =>
-					!ranked.some(
-						(r) => o.question === r.question && o.part === r.part && declined.includes(declineKey(page, r.id))
-					)
-			);
-			if (wanted.length > 0) here.push({ ...place, options: wanted });
+			here.push(place);
 		}
 		const first = reading?.lines.find((l) => l.box[1] > 0.07);
 		if (first && far(0) && far(first.box[1])) {
 			const y = Math.max(0, first.box[1] - 0.003);
 			const starters = i === 0 ? ranked.slice(0, 1) : ranked.filter((r) => r.newPage);
 			const p = i === 0 ? UNLABELLED_START : UNLABELLED_PAGE;
-			const options = starters
-				.filter((r) => !declined.includes(declineKey(page, r.id)))
-				.map(({ question, part }) => ({ question, part, log: Math.log(p) }));
+			const options = starters.map(({ question, part }) => ({ question, part, log: Math.log(p) }));
 			if (options.length > 0) {
 				here.push({
 					page: i,
@@ -172,7 +161,11 @@ interface Chosen {
 }
 
 /** State `2 (rank + 1) + heading`; state 0 is before any question. */
-function bestPath(places: readonly Place[], ranked: readonly Ranked[]): Chosen[] {
+function bestPath(
+	places: readonly Place[],
+	ranked: readonly Ranked[],
+	unwanted: (place: Place, rank: number) => boolean
+): Chosen[] {
 	const states = 2 * (ranked.length + 1);
 	const rankOf = (state: number) => (state >> 1) - 1;
 	/** All ways from a state over a place: where to, at what cost, and whether a label is taken there. */
@@ -184,8 +177,8 @@ function bestPath(places: readonly Place[], ranked: readonly Ranked[]): Chosen[]
 		}
 		const out = [{ to: state, log: place.none, taken: false }];
 		for (const option of place.options) {
-			const step = stepOf(option, ranked, rankOf(state));
-			if (!step) continue;
+			const step = stepOf(option, ranked, rankOf(state), (state & 1) === 1);
+			if (!step || unwanted(place, step.rank)) continue;
 			const afterHeading = (state & 1) === 1 && rankOf(state) === step.rank && !step.heading;
 			const contextless =
 				option.question === null && step.rank !== rankOf(state) + 1 && !afterHeading ? -1 : 0;

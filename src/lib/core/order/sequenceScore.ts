@@ -1,4 +1,4 @@
-import { followCost, isOwn, rankedQuestions, stepOf, type Ranked } from '../mapping/labelEvents';
+import { followCost, isOwn, rankedQuestions, stepOf, type Ranked, type Step } from '../mapping/labelEvents';
 import type { LabelOption } from '../reading/labelCandidates';
 import type { Question } from '../rules/question';
 import { byName } from './byName';
@@ -14,7 +14,7 @@ const WEIGHTS = {
 	numberInverted: 3,
 	numberRepeated: 1,
 	/** Labels follow each other as the questions do. */
-	label: 1.2,
+	label: 2.4,
 	goesOn: 1,
 	words: 5,
 	/** Label first behind a page that breaks off, or a page without room is followed by something unrelated. */
@@ -142,10 +142,10 @@ function labelScore(sequence: readonly number[], known: readonly Known[], ranked
 		for (const options of known[i]!.labels) {
 			// Of two readings nearly as likely, the one that follows is meant.
 			const label =
-				options.find((o) => stepOf(o, ranked, current)?.rank === current + 1) ??
-				options.find((o) => stepOf(o, ranked, current));
-			const step = label && stepOf(label, ranked, current);
-			if (!step) continue;
+				options.find((o) => stepOf(o, ranked, current, heading)?.rank === current + 1) ??
+				options.find((o) => stepOf(o, ranked, current, heading));
+			const step: Step | null | undefined = label && stepOf(label, ranked, current, heading);
+			if (!label || !step) continue;
 			const afterHeading = heading && step.rank === current && !step.heading;
 			// A part alone says little of where it belongs, unless the part before it has just been.
 			const bonus = step.rank === current + 1 ? 1 : 0;

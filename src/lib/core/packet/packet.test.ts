@@ -79,6 +79,16 @@ const edit: fc.Arbitrary<Change> = fc.oneof(
 			})
 		)
 	}),
+	fc.record({
+		kind: fc.constant('setNumber' as const),
+		page: id,
+		number: fc.constantFrom(null, 'as-read' as const, 1, 2)
+	}),
+	fc.record({
+		kind: fc.constant('setDeclined' as const),
+		key: fc.constantFrom('p1 2a', 'p2 1', 'order 3'),
+		declined: fc.boolean()
+	}),
 	fc.record({ kind: fc.constant('removeSeam' as const), seam: fc.constantFrom('s1', 's2', 's3') }),
 	fc.record({
 		kind: fc.constant('setAttempted' as const),

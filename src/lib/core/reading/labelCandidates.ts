@@ -52,17 +52,19 @@ export const FEATURES = [
 	'part only',
 	'part only, bare',
 	'question and part',
-	'decimal',
+	'decimal or long number',
 	'word alone',
-	'word in a line'
+	'word in a line',
+	'log score of question and part',
+	'log score of part only',
+	'log score under a hundredth'
 ] as const;
 
 /** Fitted on generated packets by multinomial logistic regression; `bench labels` fits them again. */
-export const WEIGHTS: readonly number[] = [
-	-0.46, 1.69, 1.41, 1.05, -2.92, 0.52, -1.43, 1.2, -0.83, -0.09, 3.91, -0.55, 0.51, 2.09, 3.55, -0.53, -2.38,
-	-1.77, 1, 0.44, 5.52, -4.78, 0.17, -0.46
-];
+export const WEIGHTS: readonly number[] = [-0.15,2.39,1.65,0.93,-2.72,0.43,-1.45,1.22,-1.08,0.06,4.29,-0.42,0.54,2.15,3.68,-0.69,-2.57,-1.81,0.88,0.3,6.05,-4.24,0.21,-0.02,0.29,0,-1.4];
 
+/** A long number. */
+const LONG_NUMBER = /^\W{0,2}\d{3,}/;
 /** A measured value: "3.1", also where digits were taken for letters. */
 const DECIMAL = /^\W{0,2}[\dSIlOoZB%]{1,4}[.,·][\dSIlOoZB]{1,3}(?![a-z])/;
 /** A word of the text. */
@@ -132,12 +134,16 @@ export function describeOptions(
 				question === null,
 				question === null && form === 'bare',
 				question !== null && part !== null,
-				DECIMAL.test(line.text),
+				DECIMAL.test(line.text) || LONG_NUMBER.test(line.text),
 				form !== 'named' && alone && WORD.test(line.text),
 				form !== 'named' && !alone && WORD.test(line.text)
 			];
 			const features = flags.map(Number);
-			features[1] = Math.log10(score);
+			const log = Math.log10(score);
+			features[1] = log;
+			features.push(question !== null && part !== null ? log : 0);
+			features.push(question === null ? log : 0);
+			features.push(Math.min(0, log + 2));
 			return { line: i, meaning: scored.value, features };
 		});
 	});

@@ -21,7 +21,8 @@ const HEADER = 0.12;
 const LEAST_LIKENESS = 0.6;
 /** From this confidence on, a page is taken for somebody else's. */
 const SURE = 0.6;
-const NAME_WORD = /^\p{Lu}[\p{L}'’-]*$/u;
+/** A capital I is often read as a small l. */
+const NAME_WORD = /^[\p{Lu}l][\p{L}'’-]*$/u;
 
 /**
  * The name at the top of a page, matched to the roster: words of the header against every way a person may write

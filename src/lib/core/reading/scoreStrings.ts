@@ -20,35 +20,41 @@ export interface Scored<T> {
 /** Beginnings less likely than this are given up. */
 const LEAST = 1e-7;
 /** Characters that hands and readers take for each other, and how much of one counts for the other. */
-const CONFUSED = [
-	'1Il|i7/',
-	'0OoQD',
-	'QWUG',
-	'5Ss',
-	'2Zz',
-	'6bG',
-	'9qg',
-	'8B',
-	'cC',
-	'aou',
-	'4y',
-	'({[C',
-	')}]J'
-] as const;
-const CONFUSION = 0.15;
+const CONFUSED: readonly (readonly [string, number])[] = [
+	['1Il|', 0.3],
+	['1Il|i7/', 0.15],
+	['0OoQD', 0.15],
+	['QWUG', 0.15],
+	['5Ss', 0.15],
+	['2Zz', 0.15],
+	['6bG', 0.15],
+	['9qg', 0.15],
+	['8B', 0.15],
+	['aou', 0.15],
+	['4y', 0.15],
+	['({[C', 0.15],
+	[')}]J', 0.15]
+];
+const OTHER_CASE = 0.15;
 
-/** For each class, those it may be mistaken for. */
-const MISTAKEN: readonly (readonly number[])[] = Array.from({ length: CLASSES }, (_, k) => {
-	if (k === NOTHING || k === SPACE) return [];
-	const character = String.fromCharCode(31 + k);
-	const others = new Set<string>();
-	for (const group of CONFUSED) {
-		if (group.includes(character)) for (const other of group) if (other !== character) others.add(other);
+/** For each class, those it may be mistaken for, with how much they count. */
+const MISTAKEN: readonly (readonly (readonly [number, number])[])[] = Array.from(
+	{ length: CLASSES },
+	(_, k) => {
+		if (k === NOTHING || k === SPACE) return [];
+		const character = String.fromCharCode(31 + k);
+		const others = new Map<string, number>();
+		const add = (other: string, weight: number) => {
+			if (other !== character) others.set(other, Math.max(weight, others.get(other) ?? 0));
+		};
+		for (const [group, weight] of CONFUSED) {
+			if (group.includes(character)) for (const other of group) add(other, weight);
+		}
+		const swapped = character === character.toLowerCase() ? character.toUpperCase() : character.toLowerCase();
+		if (swapped !== character) add(swapped, OTHER_CASE);
+		return [...others].map(([other, weight]) => [classOf(other), weight] as const);
 	}
-	const swapped = character === character.toLowerCase() ? character.toUpperCase() : character.toLowerCase();
-	if (swapped !== character) others.add(swapped);
-	return [...others].map(classOf);
-});
+);
 
 interface Forward {
 	/** Probability of having written exactly the string after each step, the last step being its last character … */
@@ -72,7 +78,7 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64): 
 		const p = new Float64Array(steps);
 		for (let t = 0, i = 0; t < steps; t++, i += CLASSES) {
 			let sum = data[i + k]!;
-			for (const other of MISTAKEN[k]!) sum += CONFUSION * data[i + other]!;
+			for (const [other, weight] of MISTAKEN[k]!) sum += weight * data[i + other]!;
 			p[t] = sum;
 		}
 		return p;

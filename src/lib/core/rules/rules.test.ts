@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { label, reading } from '../../../../tests/support/reading';
 import { apply } from '../packet/change';
 import { EMPTY_PACKET, type Packet, type Page, type Seam } from '../packet/packet';
 import type { PageFacts } from '../page/preparePage';
@@ -113,6 +114,61 @@ describe('check', () => {
 				expect(check({ ...INPUT, ...packet({ pages }) })).toEqual(check(INPUT));
 			})
 		);
+	});
+});
+
+describe('rules that go by what was read', () => {
+	const read = (number: number | null, ...labels: string[]) =>
+		evidence(
+			{},
+			{
+				reading: reading({
+					numbers: number === null ? [] : [{ number, of: 5, probability: 0.95 }],
+					labels: labels.map((name, i) => label(0.1 + 0.3 * i, name))
+				})
+			}
+		);
+	const three = (a: PageEvidence, b: PageEvidence, c: PageEvidence) => ({ evidence: { a, b, c } });
+
+	it('pageNumbers: wrong order is mended in one click, what nothing reads is named, no numbers are fine', () => {
+		const mixed = three(read(2), read(1), read(3));
+		const found = finding('pageNumbers', mixed);
+		expect(found).toMatchObject({ level: 'look', pages: [1, 2] });
+		expect(found.message).toBe('Page 1 reads “2 of 5”, and page 2 after it “1 of 5”.');
+		const { packet: mended } = apply(PACKET, found.fix!.change!);
+		expect(mended.strip).toEqual(['b', 'a', 'c']);
+		expect(finding('pageNumbers', three(read(1), read(2), read(4))).message).toBe(
+			'Page 3 reads “4 of 5”; nothing reads 3 and 5.'
+		);
+		expect(finding('pageNumbers', three(read(null), read(null), read(null))).level).toBe('clear');
+		expect(finding('pageNumbers', { ...mixed, ...sheet({ levels: { pageNumbers: 'blocks' } }) }).level).toBe(
+			'blocks'
+		);
+	});
+
+	it('ownPages: another name, another assignment', () => {
+		const stray = finding('ownPages', three(read(1), { ...read(2), otherPerson: 'Piet Zwartveen' }, read(3)));
+		expect(stray).toMatchObject({ level: 'look', pages: [2] });
+		expect(stray.message).toContain('Piet Zwartveen');
+		expect(apply(PACKET, stray.fix!.change!).packet.tray).toEqual([{ page: 'b', reason: 'extra' }]);
+		const all = three(
+			...(['a', 'b', 'c'].map(() => ({ ...read(1), otherPerson: 'Piet Zwartveen' })) as [
+				PageEvidence,
+				PageEvidence,
+				PageEvidence
+			])
+		);
+		expect(finding('ownPages', all).fix!.change).toBeUndefined();
+		expect(finding('ownPages', three(read(1), read(2, '7'), read(3))).message).toContain('labelled 7');
+		expect(finding('ownPages', three(read(1, '1'), read(2, '2a', 'b'), read(3, '3'))).level).toBe('clear');
+	});
+
+	it('allAnswered: what was read places the questions in one click', () => {
+		const input = { ...three(read(1, '1'), read(2, '2a', 'b'), read(3, '3')), ...packet({ seams: [] }) };
+		const { fix, level } = finding('allAnswered', input);
+		expect(level).toBe('blocks');
+		const placed = apply(input.packet!, fix!.change!).packet;
+		expect(finding('allAnswered', { ...input, packet: placed }).level).toBe('clear');
 	});
 });
 

@@ -229,6 +229,10 @@ describe('sources that cannot be used', () => {
 	});
 });
 
+function blankPlane(width: number, height: number) {
+	return { width, height, data: new Uint8Array(width * height).fill(255) };
+}
+
 describe('the PDF that is made', () => {
 	it('passes qpdf, holds its pages, bookmarks, labels and metadata, and is black on white', async () => {
 		const { width, height, data } = barPlane(827, 1169);
@@ -281,6 +285,57 @@ describe('the PDF that is made', () => {
 			expect(at(40 / 1169)).toBeLessThan(60);
 			expect(at(0.5)).toBeGreaterThan(230);
 		}
+	});
+
+	it('holds the text where it is written, in any script, and shows none of it', async () => {
+		const image = await encodePage({ tone: 'black-and-white', plane: blankPlane(827, 1169) });
+		const text = [
+			{ box: [0.1, 0.2, 0.5, 0.225] as const, text: 'the Lode at Ångström', confidence: 1 },
+			{ box: [0.1, 0.25, 0.17, 0.275] as const, text: 'река 河', confidence: 1 }
+		];
+		// More characters than one font has codes for.
+		const many = Array.from({ length: 300 }, (_, i) => String.fromCodePoint(0x4e00 + i)).join('');
+		const bytes = await makePdf({
+			title: 'x',
+			author: 'x',
+			language: 'en',
+			created: new Date(0),
+			pages: [
+				{ image, dotsPerInch: 100, text },
+				{ image, dotsPerInch: 100, text: [{ box: [0, 0.5, 1, 0.51], text: many, confidence: 1 }] },
+				{ image, dotsPerInch: 100 }
+			],
+			bookmarks: []
+		});
+		const path = file('text.pdf', bytes);
+		expect(execFileSync('qpdf', ['--check', path], { encoding: 'utf8' })).toContain('No syntax or stream');
+		const words = (page: number) =>
+			execFileSync('pdftotext', ['-f', String(page), '-l', String(page), path, '-'], { encoding: 'utf8' });
+		expect(words(1)).toContain('the Lode at Ångström');
+		expect(words(1)).toContain('река 河');
+		expect(words(2).replace(/\s/g, '')).toBe(many);
+		expect(words(3).trim()).toBe('');
+		const boxes = execFileSync('pdftotext', ['-bbox', '-f', '1', '-l', '1', path, '-'], { encoding: 'utf8' });
+		const word = /<word xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">Lode</.exec(boxes)!;
+		const [x0, y0, x1, y1] = word.slice(1).map(Number) as [number, number, number, number];
+		const [width, height] = [827 * 0.72, 1169 * 0.72];
+		expect((x0 + x1) / 2 / width).toBeGreaterThan(0.15);
+		expect((x0 + x1) / 2 / width).toBeLessThan(0.3);
+		expect((y0 + y1) / 2 / height).toBeCloseTo(0.2125, 2);
+		execFileSync('pdftoppm', [
+			'-r',
+			'50',
+			'-gray',
+			'-png',
+			'-f',
+			'1',
+			'-l',
+			'1',
+			path,
+			join(folder, 'plain')
+		]);
+		const { data } = await sharp(join(folder, 'plain-1.png')).raw().toBuffer({ resolveWithObject: true });
+		expect(Math.min(...data)).toBe(255);
 	});
 
 	it('Group 4 is one strip whatever the height, and refuses bookmarks on pages that are not there', async () => {

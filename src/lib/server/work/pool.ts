@@ -36,6 +36,7 @@ export class Pool {
 	}
 
 	async close(): Promise<void> {
-		await Promise.all([this.#piscina.destroy(), this.#reader.destroy()]);
+		// A thread that is ended while a model runs takes the whole process with it: what is being read is read to its end.
+		await Promise.all([this.#piscina.destroy(), this.#reader.close({ force: true })]);
 	}
 }

@@ -21,7 +21,8 @@
 							: 'not read yet'
 	);
 	let editing = $state(false);
-	let value = $state('');
+	/** The field holds a number, or nothing. */
+	let value = $state<number | null>(null);
 	let field = $state<HTMLInputElement | null>(null);
 	$effect(() => {
 		void page;
@@ -30,15 +31,14 @@
 	$effect(() => field?.select());
 
 	function begin(): void {
-		value = String(said ?? placed?.number ?? read?.number ?? '');
+		value = said ?? placed?.number ?? read?.number ?? null;
 		editing = true;
 	}
 	function save(event: SubmitEvent): void {
 		event.preventDefault();
-		const number = Number(value);
-		const fits = value.trim() === '' || (Number.isInteger(number) && number >= 1 && number <= 999);
-		if (!fits) return;
-		store.edit({ kind: 'setNumber', page, number: value.trim() === '' ? null : number });
+		const number = value ?? null;
+		if (number !== null && !(Number.isInteger(number) && number >= 1 && number <= 999)) return;
+		store.edit({ kind: 'setNumber', page, number });
 		editing = false;
 	}
 </script>

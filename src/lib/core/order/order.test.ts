@@ -1,0 +1,249 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { label, reading } from '../../../../tests/support/reading';
+import { apply } from '../packet/change';
+import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
+import { acceptMove, acceptOrder, orderKey, proposedMoves } from './acceptOrder';
+import { bestSequence } from './bestSequence';
+import { interleave } from './interleave';
+import type { PageClues } from './pageClues';
+import { risingNumbers, settleNumbers } from './pageNumbers';
+import { proposeOrder } from './proposeOrder';
+
+const QUESTIONS = [
+	{ label: '1' },
+	{ label: '2', parts: [{ label: 'a' }, { label: 'b' }, { label: 'c' }] },
+	{ label: '3' },
+	{ label: '4' }
+];
+const FULL = Array.from({ length: 24 }, (_, i) => `line ${i} of the writing on this page.`);
+
+function clues(page: string, change: Partial<PageClues> = {}): PageClues {
+	return {
+		page,
+		blank: false,
+		fingerprint: '',
+		legibility: 0.9,
+		reading: reading({ texts: FULL }),
+		otherPerson: null,
+		named: false,
+		fileName: `${page}.jpg`,
+		takenAt: null,
+		...change
+	};
+}
+const numbered = (page: string, number: number, of: number | null = null, probability = 0.95) =>
+	clues(page, { reading: reading({ texts: FULL, numbers: [{ number, of, probability }] }) });
+const labelled = (page: string, ...names: string[]) =>
+	clues(page, { reading: reading({ texts: FULL, labels: names.map((n, i) => label(0.09 + 0.2 * i, n)) }) });
+const sequence = (pages: readonly PageClues[]) => proposeOrder(pages, QUESTIONS).strip.map((s) => s.page);
+
+describe('proposeOrder', () => {
+	it('goes by page numbers, in whatever order pages came', () => {
+		const pages = ['a', 'b', 'c', 'd', 'e', 'f'].map((page, i) => numbered(page, i + 1, 6));
+		fc.assert(
+			fc.property(fc.shuffledSubarray(pages, { minLength: 6 }), (shuffled) => {
+				expect(sequence(shuffled)).toEqual(['a', 'b', 'c', 'd', 'e', 'f']);
+			}),
+			{ numRuns: 40 }
+		);
+	});
+
+	it('goes by labels, and puts "(b)" behind the part before it', () => {
+		const pages = [
+			labelled('p1', '1', '2a'),
+			labelled('p2', 'b'),
+			labelled('p3', 'c', '3'),
+			labelled('p4', '4')
+		];
+		fc.assert(
+			fc.property(fc.shuffledSubarray(pages, { minLength: 4 }), (shuffled) => {
+				expect(sequence(shuffled)).toEqual(['p1', 'p2', 'p3', 'p4']);
+			}),
+			{ numRuns: 24 }
+		);
+	});
+
+	it('puts a page without a label where the one before breaks off', () => {
+		const texts = (last: string) => [...FULL.slice(0, 20), last];
+		const pages = [
+			clues('a', {
+				reading: reading({ texts: texts('and the velocity of the current over'), labels: [label(0.09, '1')] })
+			}),
+			clues('b', { reading: reading({ texts: texts('which ends it.'), labels: [label(0.09, '3')] }) }),
+			clues('c', { reading: reading({ texts: ['the velocity of the current was', ...FULL.slice(0, 6)] }) })
+		];
+		expect(sequence([pages[1]!, pages[2]!, pages[0]!])).toEqual(['a', 'c', 'b']);
+	});
+
+	it('falls back on file names, and then the order in which pages came in plays no part', () => {
+		const pages = ['scan 2', 'scan 10', 'scan 1'].map((name) => clues(name));
+		expect(sequence(pages)).toEqual(['scan 1', 'scan 2', 'scan 10']);
+		expect(sequence([...pages].reverse())).toEqual(['scan 1', 'scan 2', 'scan 10']);
+	});
+
+	it('says why, and names missing numbers', () => {
+		const order = proposeOrder([numbered('a', 1, 5), numbered('b', 2, 5), numbered('c', 4, 5)], QUESTIONS);
+		expect(order.missing).toEqual([3, 5]);
+		expect(order.strip.map((s) => s.reason)).toEqual([
+			'It reads page 1 of 5.',
+			'It reads page 2 of 5.',
+			'It reads page 4 of 5.'
+		]);
+		// A page without a number may be the missing one.
+		const filled = proposeOrder([numbered('a', 1, 3), clues('b'), numbered('c', 3, 3)], QUESTIONS);
+		expect(filled.strip.map((s) => s.page)).toEqual(['a', 'b', 'c']);
+		expect(filled.missing).toEqual([]);
+	});
+
+	it('sets aside blanks, the worse picture of a page, and a stray of another person', () => {
+		const print = (seed: number) =>
+			Array.from({ length: 84 * 48 }, (_, i) =>
+				((Math.imul(i + 7, 2654435761 + seed) >>> 13) % 16).toString(16)
+			).join('');
+		const order = proposeOrder(
+			[
+				numbered('a', 1),
+				{ ...numbered('b', 2), fingerprint: print(1), legibility: 0.5 },
+				{ ...numbered('b again', 2), fingerprint: print(1), legibility: 0.8 },
+				{ ...numbered('c', 3), fingerprint: print(99) },
+				clues('empty', { blank: true, reading: reading({}) }),
+				clues('stray', { otherPerson: 'Piet Zwartveen' })
+			],
+			QUESTIONS
+		);
+		expect(order.strip.map((s) => s.page)).toEqual(['a', 'b again', 'c']);
+		expect(order.setAside).toEqual([
+			expect.objectContaining({ page: 'b', reason: 'duplicate', of: 'b again' }),
+			expect.objectContaining({ page: 'empty', reason: 'blank' }),
+			expect.objectContaining({ page: 'stray', reason: 'extra', why: 'It carries the name Piet Zwartveen.' })
+		]);
+	});
+
+	it('does not set a whole packet aside because it carries another name', () => {
+		const pages = ['a', 'b'].map((p) => clues(p, { otherPerson: 'Piet Zwartveen' }));
+		expect(proposeOrder(pages, QUESTIONS).setAside).toEqual([]);
+	});
+
+	it('follows a number that a person corrected', () => {
+		const pages = [numbered('a', 7), numbered('b', 2), numbered('c', 3)];
+		expect(sequence(pages)).toEqual(['b', 'c', 'a']);
+		expect(sequence([{ ...pages[0]!, numberSaid: 1 }, pages[1]!, pages[2]!])).toEqual(['a', 'b', 'c']);
+	});
+});
+
+describe('numbers', () => {
+	const unsure = (page: string, options: [number, number][]) =>
+		clues(page, {
+			reading: reading({
+				numbers: options.map(([number, probability]) => ({ number, of: null, probability }))
+			})
+		});
+	it('are settled between pages that may carry the same one', () => {
+		const settled = settleNumbers([
+			unsure('a', [
+				[7, 0.5],
+				[1, 0.4]
+			]),
+			unsure('b', [[7, 0.95]])
+		]);
+		expect(settled.map((n) => n!.number)).toEqual([1, 7]);
+	});
+	it('rise along the pages; what cannot rise was misread', () => {
+		const settled = risingNumbers([
+			unsure('a', [
+				[7, 0.8],
+				[1, 0.12]
+			]),
+			unsure('b', [[2, 0.9]]),
+			unsure('c', [[1, 0.9]]),
+			unsure('d', [[4, 0.9]])
+		]);
+		expect(settled.map((n) => n?.number ?? null)).toEqual([1, 2, null, 4]);
+	});
+});
+
+describe('bestSequence', () => {
+	it('finds the order that a table of neighbours asks for', () => {
+		const wanted = [3, 0, 4, 1, 2];
+		const score = (s: readonly number[]) =>
+			s.reduce(
+				(sum, page, i) => sum + (i > 0 && wanted.indexOf(page) === wanted.indexOf(s[i - 1]!) + 1 ? 1 : 0),
+				0
+			);
+		const { sequence: found, leads } = bestSequence([[0, 1, 2, 3, 4]], score);
+		expect(found).toEqual(wanted);
+		expect(leads.every((lead) => lead > 0)).toBe(true);
+	});
+});
+
+describe('acceptOrder', () => {
+	const page = (id: string): Page => ({
+		id,
+		source: id,
+		sourcePage: 0,
+		corners: null,
+		turn: null,
+		tone: null
+	});
+	const ids = ['a', 'b', 'c', 'd', 'e'];
+	const packetOf = (strip: readonly string[]): Packet => ({
+		...EMPTY_PACKET,
+		pages: Object.fromEntries(ids.map((id) => [id, page(id)])),
+		strip
+	});
+	const proposal = proposeOrder(
+		ids.map((id, i) => (id === 'd' ? clues(id, { blank: true }) : numbered(id, i + 1))),
+		QUESTIONS
+	);
+
+	it('moves the fewest pages, and leaves nothing to propose; its inverse brings the packet back', () => {
+		fc.assert(
+			fc.property(fc.shuffledSubarray(ids, { minLength: 1 }), (strip) => {
+				const packet = packetOf(strip);
+				const moves = proposedMoves(packet, proposal);
+				const change = acceptOrder(packet, proposal);
+				expect(change === null).toBe(moves.length === 0);
+				if (!change) return;
+				const { packet: after, inverse } = apply(packet, change);
+				expect(proposedMoves(after, proposal)).toEqual([]);
+				expect(apply(after, inverse).packet).toEqual(packet);
+			})
+		);
+		expect(proposedMoves(packetOf(['b', 'c', 'e', 'a', 'd']), proposal)).toMatchObject([
+			{ page: 'a', to: 1 },
+			{ page: 'd', to: 'tray', aside: 'blank' }
+		]);
+	});
+
+	it('taken one by one comes to the same', () => {
+		fc.assert(
+			fc.property(fc.shuffledSubarray(ids, { minLength: 5 }), (strip) => {
+				let packet = packetOf(strip);
+				for (let i = 0; i < 12; i++) {
+					const [move] = proposedMoves(packet, proposal);
+					if (!move) break;
+					packet = apply(packet, acceptMove(packet, proposal, move)).packet;
+				}
+				expect(packet.strip).toEqual(['a', 'b', 'c', 'e']);
+				expect(packet.tray).toEqual([{ page: 'd', reason: 'blank' }]);
+			})
+		);
+	});
+
+	it('has another key for another order', () => {
+		const other = proposeOrder(
+			ids.map((id, i) => numbered(id, 9 - i)),
+			QUESTIONS
+		);
+		expect(orderKey(other)).not.toBe(orderKey(proposal));
+	});
+});
+
+describe('interleave', () => {
+	it('puts backs behind their fronts, however the pile was turned', () => {
+		expect(interleave(['1', '3', '5', '2', '4', '6'], 'same')).toEqual(['1', '2', '3', '4', '5', '6']);
+		expect(interleave(['1', '3', '5', '6', '4', '2'], 'reversed')).toEqual(['1', '2', '3', '4', '5', '6']);
+		expect(interleave(['1', '3', '5', '2', '4'], 'same')).toEqual(['1', '2', '3', '4', '5']);
+	});
+});

@@ -1,0 +1,285 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { hands } from '../../../../demo/generator/hands';
+import { writtenPage, type WrittenLabel } from '../../../../demo/generator/writtenPage';
+import { posterior, readLine, textLines } from '../../../../tests/support/reading';
+import { components } from '../raster/components';
+import { luma } from '../raster/luma';
+import { blackAndWhite } from '../tone/blackAndWhite';
+import { findFrames } from './frames';
+import { labelCandidates } from './labelCandidates';
+import { labelForms } from './labelForms';
+import { CLASSES, classOf, NOTHING, type LinePosterior } from './linePosterior';
+import { strayMarks } from './marks';
+import { pageNumberOptions } from './pageNumber';
+import { nameOnPage, otherThan, similarity } from './personName';
+import { scoreStrings } from './scoreStrings';
+import { addTo, emptyTrie } from './trie';
+
+const SIZE = [1400, 2000] as const;
+const QUESTIONS = [
+	{ label: '1' },
+	{ label: '2', parts: [{ label: 'a' }, { label: 'b' }] },
+	{ label: '3', parts: [{ label: 'a' }, { label: 'b' }, { label: 'c' }] },
+	{ label: '4' },
+	{ label: '5' }
+];
+const FORMS = labelForms(QUESTIONS);
+const BODY = textLines(400, [
+	'the lode runs slower near the reeds',
+	'so we took three verticals here',
+	'and read the meter for a minute'
+]);
+
+/** What a page whose first line is labelled in the margin is taken for. */
+function labelOn(text: string, kind: 'line' | 'framed' = 'line', forms = FORMS): string | null {
+	const written = readLine(text, [60, 400, 60 + 26 * text.length, 450], kind);
+	const [found] = labelCandidates([written, ...BODY], SIZE, forms);
+	const best = found?.options[0];
+	return best && best.probability > 0.5 ? `${best.question ?? ''}${best.part ?? ''}` : null;
+}
+
+describe('scoreStrings', () => {
+	it('gives the probability of a whole line, summed over every way to write it', () => {
+		// Four steps, three classes: brute force over all 81 paths.
+		const letters = [NOTHING, classOf('1'), classOf('x')];
+		const rows = fc.array(
+			fc.tuple(
+				fc.integer({ min: 1, max: 9 }),
+				fc.integer({ min: 1, max: 9 }),
+				fc.integer({ min: 1, max: 9 })
+			),
+			{
+				minLength: 4,
+				maxLength: 4
+			}
+		);
+		fc.assert(
+			fc.property(rows, (weights) => {
+				const line: LinePosterior = { steps: 4, data: new Float32Array(4 * CLASSES) };
+				weights.forEach((row, t) => {
+					const sum = row[0] + row[1] + row[2];
+					row.forEach((w, k) => (line.data[t * CLASSES + letters[k]!] = w / sum));
+				});
+				const trie = emptyTrie<string>();
+				for (const text of ['x', 'xx']) addTo(trie, text, text, 1);
+				const scored = new Map(scoreStrings(line, trie).map((s) => [s.value, s.whole]));
+				const exact = (text: string) => {
+					let sum = 0;
+					for (let path = 0; path < 81; path++) {
+						const steps = [0, 1, 2, 3].map((t) => Math.floor(path / 3 ** t) % 3);
+						const written = steps
+							.filter((k, t) => k !== 0 && (t === 0 || steps[t - 1] !== k))
+							.map((k) => ['', '1', 'x'][k]!)
+							.join('');
+						if (written !== text) continue;
+						sum += steps.reduce((p, k, t) => p * line.data[t * CLASSES + letters[k]!]!, 1);
+					}
+					return sum;
+				};
+				for (const text of ['x', 'xx']) expect(scored.get(text)).toBeCloseTo(exact(text), 5);
+			})
+		);
+	});
+
+	it('tells a whole line from one that goes on, after a space or at once', () => {
+		const trie = emptyTrie<string>();
+		addTo(trie, '3', '3', 1);
+		const [alone] = scoreStrings(posterior('3', 1), trie);
+		const [apart] = scoreStrings(posterior('3 to', 1), trie);
+		const [joined] = scoreStrings(posterior('30', 1), trie);
+		expect(alone).toMatchObject({ whole: 1, parted: 0, joined: 0 });
+		expect(apart).toMatchObject({ whole: 0, parted: 1, joined: 0 });
+		expect(joined).toMatchObject({ whole: 0, parted: 0, joined: 1 });
+	});
+});
+
+describe('labels', () => {
+	it.each([
+		['Q4', '4'],
+		['4.', '4'],
+		['4)', '4'],
+		['(4)', '4'],
+		['Question 4', '4'],
+		['Qu 4', '4'],
+		['No. 4', '4'],
+		['3 (b)', '3b'],
+		['3b)', '3b'],
+		['3.b', '3b'],
+		['Q3b', '3b'],
+		['Question 3 (b)', '3b'],
+		['(b)', 'b'],
+		['b)', 'b'],
+		// Usual confusions.
+		['QZ', '2'],
+		['Ql', '1'],
+		['Q5.', '5'],
+		['QS', '5'],
+		['l)', '1'],
+		['3 (6)', '3b']
+	])('reads %s in the margin as %s', (written, meant) => {
+		expect(labelOn(written)).toBe(meant);
+	});
+
+	it.each(['12.10.26', 'mean', 'wide', '1984'])('takes no label from %s', (text) => {
+		expect(labelOn(text)).toBeNull();
+	});
+
+	it.each([
+		'3.14 was the mean of them',
+		'0.5 m apart, as before',
+		'4 verticals were enough',
+		'a lag of 7 hours'
+	])('takes none from a line that begins %s', (text) => {
+		const lines = [
+			BODY[0]!,
+			readLine(text, [210, 460, 620, 510]),
+			...textLines(520, ['and so on to the end'])
+		];
+		expect(labelCandidates(lines, SIZE, FORMS).filter((c) => c.options[0]!.probability > 0.4)).toEqual([]);
+	});
+
+	it('takes none from a row of a table', () => {
+		const row = ['1', '0.22', '0.18', '0.020'].map((t, i) =>
+			readLine(t, [230 + 250 * i, 700, 290 + 250 * i, 745])
+		);
+		expect(
+			labelCandidates([...BODY, ...row], SIZE, FORMS).filter((c) => c.options[0]!.probability > 0.4)
+		).toEqual([]);
+	});
+
+	it('reads them at the start of a line, run into it', () => {
+		const [first, ...rest] = BODY;
+		const line = { ...readLine('Q4 the lode runs slower', [210, 400, 640, 450]) };
+		expect(first).toBeDefined();
+		const [found] = labelCandidates([line, ...rest], SIZE, FORMS);
+		expect(found!.options[0]).toMatchObject({ question: '4', part: null });
+		expect(found!.y).toBeCloseTo(0.2, 2);
+	});
+
+	it('without an assignment, by the general grammar', () => {
+		const general = labelForms(null);
+		expect(labelOn('Q17', 'line', general)).toBe('17');
+		expect(labelOn('9 (f)', 'line', general)).toBe('9f');
+	});
+});
+
+describe('page numbers', () => {
+	const on = (text: string, box: readonly [number, number, number, number] = [1120, 90, 1250, 140]) =>
+		pageNumberOptions([readLine(text, box), ...BODY], SIZE)[0];
+	it.each([
+		['p. 2/4', 2, 4],
+		['2 of 4', 2, 4],
+		['Page 2 of 4', 2, 4],
+		['page 12', 12, null],
+		['-3-', 3, null],
+		['- 3 -', 3, null],
+		['p7', 7, null],
+		['5', 5, null]
+	] as const)('reads %s', (text, number, of) => {
+		expect(on(text)).toMatchObject({ number, of });
+	});
+	it('reads them behind a name, and in the foot', () => {
+		expect(on('Ilka Brandsma p. 3/4', [500, 90, 1250, 140])).toMatchObject({ number: 3, of: 4 });
+		expect(on('6', [690, 1900, 715, 1945])).toMatchObject({ number: 6, of: null });
+	});
+	it('takes no number from the writing, or from a number beside other words in the header', () => {
+		expect(on('p. 2/4', [1120, 700, 1250, 750])).toBeUndefined();
+		expect(on('Gauge 3', [500, 90, 700, 140])).toBeUndefined();
+	});
+});
+
+describe('names', () => {
+	const ROSTER = [
+		{ given: 'Ilka', family: 'Brandsma' },
+		{ given: 'Tobias', family: 'Okoro-Lind' },
+		{ given: 'Ilse', family: 'Brandt' }
+	];
+	const at = (text: string, y = 0.05) =>
+		nameOnPage([{ box: [0.4, y, 0.6, y + 0.02], text, confidence: 0.9 }], ROSTER);
+	it.each([
+		'Ilka Brandsma',
+		'IIka Brandsma',
+		'lka Brandsma p. 2/4',
+		'Brandsma, Ilka',
+		'I. Brandsma',
+		'Name: Ilka Brandsna'
+	])('knows %s', (text) => {
+		expect(at(text)!.person).toEqual(ROSTER[0]);
+		expect(at(text)!.confidence).toBeGreaterThan(0.5);
+	});
+	it('knows nobody in other words, and looks at the top only', () => {
+		expect(at('the lode runs slower')).toBeNull();
+		expect(at('Ilka Brandsma', 0.5)).toBeNull();
+	});
+	it('gives a name that is not on the roster without a person', () => {
+		expect(at('Amara Dellacroix')).toMatchObject({ text: 'Amara Dellacroix', person: null });
+	});
+	it('tells whose page it is not', () => {
+		expect(otherThan(ROSTER[1]!, at('Ilka Brandsma'))).toBe('Ilka Brandsma');
+		expect(otherThan(ROSTER[0]!, at('Ilka Brandsma'))).toBeNull();
+	});
+	it('measures likeness from nothing alike to the same', () => {
+		fc.assert(
+			fc.property(fc.string({ maxLength: 12 }), fc.string({ maxLength: 12 }), (a, b) => {
+				const s = similarity(a, b);
+				expect(s).toBeGreaterThanOrEqual(0);
+				expect(s).toBeLessThanOrEqual(1);
+				expect(similarity(b, a)).toBeCloseTo(s, 9);
+			})
+		);
+		expect(similarity('lode', 'lode')).toBe(1);
+	});
+});
+
+describe('frames and marks', () => {
+	const LETTER = 18;
+	const STROKE = 3;
+	function inkOf(mark: WrittenLabel['mark'], text = 'Q3') {
+		const { picture } = writtenPage({
+			seed: 4,
+			hand: hands()[2]!,
+			paper: 'A5',
+			ruling: 'plain',
+			ink: [20, 20, 30],
+			scale: 7,
+			blocks: [
+				{ kind: 'label', text, mark },
+				{ kind: 'text', lines: ['Over the bed of the Ode', 'we took a Deep reading'] }
+			]
+		});
+		const page = luma(picture);
+		const ink = blackAndWhite(page, 178).data.map((v) => (v === 0 ? 1 : 0));
+		return { ink, width: page.width, height: page.height };
+	}
+	it.each(['circled', 'boxed', 'underlined'] as const)('finds what is %s and leaves its letters', (mark) => {
+		const { ink, width, height } = inkOf(mark);
+		const { list, labels } = components(ink, width, height);
+		const frames = findFrames(list, labels, width, LETTER, STROKE);
+		expect(frames).toHaveLength(1);
+		const plain = inkOf(undefined);
+		const letters = components(plain.ink, width, height).list.filter(
+			(c) => c.x1 < 0.18 * width && c.area > 8
+		);
+		const [x0, y0, x1, y1] = frames[0]!.inside;
+		for (const letter of letters) {
+			expect((letter.x0 + letter.x1) / 2).toBeGreaterThan(x0 - 2);
+			expect((letter.x0 + letter.x1) / 2).toBeLessThan(x1 + 2);
+			expect((letter.y0 + letter.y1) / 2).toBeGreaterThan(y0 - 2);
+			expect((letter.y0 + letter.y1) / 2).toBeLessThan(y1 + 2);
+		}
+	});
+	it('takes no round letter for a ring', () => {
+		const { ink, width, height } = inkOf(undefined, 'O');
+		const { list, labels } = components(ink, width, height);
+		expect(findFrames(list, labels, width, LETTER, STROKE)).toEqual([]);
+	});
+	it('finds the marks that no line covers, as wholes', () => {
+		const { ink, width, height } = inkOf(undefined, '3 b)');
+		const { list } = components(ink, width, height);
+		const right = [0.19 * width, 0, width, height] as const;
+		const marks = strayMarks(list, [right], LETTER);
+		expect(marks).toHaveLength(1);
+		expect(marks[0]![2] - marks[0]![0]).toBeGreaterThan(1.5 * LETTER);
+	});
+});

@@ -19,6 +19,7 @@ export interface PacketPage {
 
 /** A made-up packet with everything that goes wrong in one. */
 export interface SamplePacket {
+	readonly seed: number;
 	readonly sheet: RuleSheet;
 	readonly person: string;
 	readonly roster: readonly string[];
@@ -277,6 +278,7 @@ export function samplePacket(seed: number): SamplePacket {
 	}
 	const shuffledPages = shuffled(pages, random);
 	return {
+		seed,
 		sheet: {
 			title: 'Worksheet 5: The Sluice',
 			course: 'HY-2',

@@ -6,6 +6,7 @@ import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
 import { cluesOf } from '../src/lib/core/order/pageClues';
 import { proposeOrder } from '../src/lib/core/order/proposeOrder';
 import { labelForms } from '../src/lib/core/reading/labelForms';
+import { SURE_NUMBER } from '../src/lib/core/reading/pageNumber';
 import { nameOnPage, otherThan, type NameReading } from '../src/lib/core/reading/personName';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import { samplePacket, type SamplePacket } from './packets';
@@ -39,6 +40,7 @@ export async function benchReading(
 ): Promise<void> {
 	const tally = {
 		numbers: new Tally(),
+		settled: new Tally(),
 		names: new Tally(),
 		numbered: new Tally(),
 		unnumbered: new Tally(),
@@ -56,7 +58,7 @@ export async function benchReading(
 		const pages = await readPacket(packet, seed);
 		for (const { shot, reading, name } of pages) {
 			const [best] = reading.numbers;
-			const read = best && best.probability >= 0.3 ? best.number : null;
+			const read = best && best.probability >= SURE_NUMBER ? best.number : null;
 			const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
 			if (written) tally.numbers.count(read === Number(written));
 			if (shot.spec.name) {
@@ -73,7 +75,7 @@ export async function benchReading(
 		`question labels: F1 ${f1.toFixed(3)} (${labels.hit} right, ${labels.wrong} wrong, ${labels.lost} lost)`
 	);
 	print(`  wrong ones with a confidence of 0.5 or more: ${labels.wrongButSure}`);
-	print(`page numbers: ${tally.numbers}`);
+	print(`page numbers: ${tally.numbers} of each page by itself, ${tally.settled} settled between pages`);
 	print(`names: ${tally.names}`);
 	print(`order exactly right: ${tally.numbered} with page numbers, ${tally.unnumbered} without`);
 	print(`duplicates: ${tally.duplicates}, blanks: ${tally.blanks}, of another person: ${tally.foreign}`);
@@ -87,9 +89,15 @@ export async function benchReading(
 			packet.sheet.questions
 		);
 		const byId = new Map(pages.map((p) => [p.page.id, p.shot]));
+		for (const { page, number } of order.strip) {
+			const written = byId.get(page)!.number;
+			if (written !== null) tally.settled.count(number?.number === written);
+		}
 		const got = order.strip.map((s) => byId.get(s.page)!.position ?? 0);
 		const truth = [...new Set(pages.flatMap((p) => p.shot.position ?? []))].sort((a, b) => a - b);
-		(packet.numbered ? tally.numbered : tally.unnumbered).count(String(got) === String(truth));
+		const right = String(got) === String(truth);
+		(packet.numbered ? tally.numbered : tally.unnumbered).count(right);
+		if (!right) print(`  seed ${packet.seed}: order ${got.join(' ')}`);
 		const aside = new Set(order.setAside.map((s) => s.page));
 		for (const { page, shot } of pages) {
 			if (shot.role === 'blank') tally.blanks.count(aside.has(page.id));

@@ -1,3 +1,4 @@
+import { SURE_NUMBER } from '../reading/pageNumber';
 import type { PageClues } from './pageClues';
 
 /** A page's number as the whole packet makes it likely. */
@@ -8,16 +9,18 @@ export interface SettledNumber {
 	readonly confidence: number;
 	/** Whether a person said so. */
 	readonly said: boolean;
+	/** How likely it is each number, adding up to at most 1. */
+	readonly shares: ReadonlyMap<number, number>;
 }
 
 /** How much likelier a reading becomes when its count of pages is the one most pages name. */
 const SAME_TOTAL = 12;
 /** By how much each further number beyond the pages there are is less likely. */
-const BEYOND = 0.6;
+const BEYOND = 0.25;
 /** Rounds in which pages give way to each other over one number. */
 const ROUNDS = 4;
 /** Pages on which a number was read with less than this carry none. */
-const LEAST_READ = 0.3;
+const LEAST_READ = SURE_NUMBER;
 
 /**
  * Settles the number of each page. A count of pages that most pages name ("of 4") settles misread ones, and two pages
@@ -61,7 +64,8 @@ export function settleNumbers(pages: readonly PageClues[]): (SettledNumber | nul
 		if (!best || read < LEAST_READ) return null;
 		const [number, share] = best;
 		const of = total ?? options.find((o) => o.number === number)?.of ?? null;
-		return { number, of, confidence: Math.round(100 * read * share) / 100, said };
+		const shares = new Map([...settled[i]!].map(([n, s]) => [n, read * s]));
+		return { number, of, confidence: Math.round(100 * read * share) / 100, said, shares };
 	});
 }
 
@@ -121,7 +125,8 @@ export function risingNumbers(pages: readonly PageClues[]): (SettledNumber | nul
 			number,
 			of: total ?? options[0]?.of ?? null,
 			confidence: said ? 1 : Math.round(100 * read) / 100,
-			said
+			said,
+			shares: new Map([[number, 1]])
 		};
 	});
 }

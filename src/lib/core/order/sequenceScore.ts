@@ -103,8 +103,9 @@ function firstPage({ clues, ends }: Known): number {
 /** What speaks for page b right behind page a. */
 function follows(a: Known, b: Known, usual: ReadonlyMap<string, number>): number {
 	let sum = 0;
-	const sure = Math.min(a.number?.confidence ?? 0, b.number?.confidence ?? 0);
-	if (a.number && b.number && b.number.number === a.number.number + 1) sum += WEIGHTS.numberNext * sure;
+	if (a.number && b.number) {
+		sum += WEIGHTS.numberNext * chance(a.number, b.number, (x, y) => y === x + 1);
+	}
 	if (a.clues.reading && b.clues.reading) {
 		if (b.ends.labelFirst) {
 			if (a.ends.breaksOff) sum -= WEIGHTS.brokenOff;
@@ -121,14 +122,22 @@ function follows(a: Known, b: Known, usual: ReadonlyMap<string, number>): number
 /** What speaks for page a somewhere before page b. */
 function precedes(a: Known, b: Known): number {
 	let sum = 0;
-	const sure = Math.min(a.number?.confidence ?? 0, b.number?.confidence ?? 0);
 	if (a.number && b.number) {
-		if (a.number.number > b.number.number) sum -= WEIGHTS.numberInverted * sure;
-		if (a.number.number === b.number.number) sum -= WEIGHTS.numberRepeated * sure;
+		sum -= WEIGHTS.numberInverted * chance(a.number, b.number, (x, y) => x > y);
+		sum -= WEIGHTS.numberRepeated * chance(a.number, b.number, (x, y) => x === y);
 	}
 	sum += WEIGHTS.name * Math.sign(byName(b.clues.fileName, a.clues.fileName));
 	if (a.clues.takenAt !== null && b.clues.takenAt !== null) {
 		sum += WEIGHTS.time * Math.sign(b.clues.takenAt - a.clues.takenAt);
+	}
+	return sum;
+}
+
+/** How likely two pages' numbers are related in a way. */
+function chance(a: SettledNumber, b: SettledNumber, related: (x: number, y: number) => boolean): number {
+	let sum = 0;
+	for (const [x, p] of a.shares) {
+		for (const [y, q] of b.shares) if (related(x, y)) sum += p * q;
 	}
 	return sum;
 }

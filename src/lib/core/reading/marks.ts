@@ -7,6 +7,8 @@ export type Box = readonly [number, number, number, number];
 const LEAST = 0.55;
 const HIGHEST = 3;
 const WIDEST = 9;
+/** More marks than this on a page are not writing but what is left of its squares. */
+const MOST = 40;
 /** Gaps within a mark, in heights of a letter. */
 const GAP = 0.9;
 
@@ -39,8 +41,9 @@ export function strayMarks(list: readonly Component[], lines: readonly Box[], le
 			near[3] = Math.max(near[3], c.y1);
 		} else groups.push([c.x0, c.y0, c.x1, c.y1]);
 	}
-	return groups.filter((g) => {
+	const marks = groups.filter((g) => {
 		const h = g[3] - g[1];
 		return h >= LEAST * letter && h <= HIGHEST * letter && g[2] - g[0] <= WIDEST * letter;
 	});
+	return marks.length > MOST ? [] : marks;
 }

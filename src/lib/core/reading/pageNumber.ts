@@ -40,6 +40,9 @@ const ALONE: readonly (readonly [string, number])[] = [
 ];
 const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. '] as const;
 const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
+/** From this probability on, a number is there: of 142 pages without one, none reached it. */
+export const SURE_NUMBER = 0.2;
+/** Odds that what looks like a number is none. */
 const NOT_READ = 0.02;
 const LEAST = 0.01;
 
@@ -78,21 +81,15 @@ export function pageNumberOptions(
 		const header = (y0 + y1) / 2 < HEADER * height;
 		const foot = (y0 + y1) / 2 > FOOT * height;
 		if (!header && !foot) return;
+		// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
+		const middle = (x0 + x1) / 2 / width;
+		const lonely = x1 - x0 < 3 * lineHeight && (foot || middle > 0.7 || x1 < bodyLeft - 0.3 * lineHeight);
 		const here = new Map<string, PageNumber & { odds: number }>();
-		const [posterior] = line.posteriors;
-		for (const [from, start] of wordStarts(posterior!)) {
-			const rest = part(posterior!, from, posterior!.steps);
-			for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
-				const bare = /^\d+\.?$/.test(text);
-				// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
-				const middle = (x0 + x1) / 2 / width;
-				const lonely =
-					start && x1 - x0 < 3 * lineHeight && (foot || middle > 0.7 || x1 < bodyLeft - 0.3 * lineHeight);
-				const score = weight * whole * (bare ? (lonely ? 0.3 : 0) : 1);
-				if (score < 1e-4) continue;
-				const key = `${value.number}/${value.of ?? ''}`;
-				const known = here.get(key);
-				if (!known || known.odds < score) here.set(key, { ...value, odds: score });
+		// Scores of several cuts of one piece are averaged.
+		for (const posterior of line.posteriors) {
+			for (const [key, one] of bestIn(posterior, lonely)) {
+				const odds = one.odds / line.posteriors.length + (here.get(key)?.odds ?? 0);
+				here.set(key, { ...one, odds });
 			}
 		}
 		for (const [key, one] of here) {
@@ -105,6 +102,23 @@ export function pageNumberOptions(
 		.map(({ number, of, odds }) => ({ number, of, probability: odds / all }))
 		.filter((o) => o.probability >= LEAST)
 		.sort((a, b) => b.probability - a.probability);
+}
+
+/** The best way to read each number at the end of a line, from the start of one of its words on. */
+function bestIn(posterior: LinePosterior, lonely: boolean): Map<string, PageNumber & { odds: number }> {
+	const best = new Map<string, PageNumber & { odds: number }>();
+	for (const [from, start] of wordStarts(posterior)) {
+		const rest = part(posterior, from, posterior.steps);
+		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
+			const bare = /^\d+\.?$/.test(text);
+			const odds = weight * whole * (bare ? (lonely && start ? 0.3 : 0) : 1);
+			if (odds < 1e-4) continue;
+			const key = `${value.number}/${value.of ?? ''}`;
+			const known = best.get(key);
+			if (!known || known.odds < odds) best.set(key, { ...value, odds });
+		}
+	}
+	return best;
 }
 
 /** Steps at which a word may begin, and whether it is the line's first. */

@@ -47,7 +47,7 @@ async function drag(page: Page, what: Locator, dx: number, dy: number): Promise<
 /** Corners of the outline that is shown, as they stand in the drawing. */
 const outline = (page: Page) => page.locator('polygon.line').getAttribute('points');
 const strip = (page: Page) => page.locator('.strip .row [data-page]');
-const saved = (page: Page) => expect(page.locator('.saved')).toHaveText('All saved', { timeout: 60_000 });
+const saved = (page: Page) => expect(page.locator('.saved')).toHaveText(/^All saved/, { timeout: 60_000 });
 
 test('a notebook becomes two pages; corner, side and fold are dragged, and the fold moves both pages', async ({
 	page

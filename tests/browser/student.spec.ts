@@ -113,7 +113,7 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await page.getByLabel('Number on the page').fill('1');
 	await page.getByRole('button', { name: 'Save' }).click();
 	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'look');
-	await page.getByRole('button', { name: 'As read' }).click();
+	await page.getByRole('button', { name: 'Back to what was read' }).click();
 	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'clear');
 	const [a, b, c, d] = await ids();
 	await page.locator(`.strip .row [data-page="${b}"]`).focus();

@@ -6,6 +6,7 @@ import { posterior, readLine, textLines } from '../../../../tests/support/readin
 import { components } from '../raster/components';
 import { luma } from '../raster/luma';
 import { blackAndWhite } from '../tone/blackAndWhite';
+import { findText } from './findText';
 import { findFrames } from './frames';
 import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
@@ -229,6 +230,29 @@ describe('names', () => {
 			})
 		);
 		expect(similarity('lode', 'lode')).toBe(1);
+	});
+});
+
+describe('findText', () => {
+	const lines = ['The recession is slower', 'because the peat lets go', 'Ångström and the sluice'].map(
+		(text, i) => ({
+			box: [0.1, 0.1 * i, 0.5, 0.1 * i + 0.03] as const,
+			text,
+			confidence: 0.9
+		})
+	);
+	const found = (query: string) =>
+		findText([{ page: 'p', lines }], query).map(({ line, from, to }) => line.text.slice(from, to));
+	it('finds words whatever their case and accents, and where a letter in five is misread', () => {
+		expect(found('RECESSION')).toEqual(['recession']);
+		expect(found('angstrom')).toEqual(['Ångström']);
+		expect(found('recesston')).toEqual(['recession']);
+		expect(found('the')).toEqual(['The', 'the', 'the']);
+	});
+	it('finds nothing for other words, or for less than two letters', () => {
+		expect(found('hydrograph')).toEqual([]);
+		expect(found('t')).toEqual([]);
+		expect(found('   ')).toEqual([]);
 	});
 });
 

@@ -20,6 +20,7 @@
 		['Enter on a page in Map', 'place the chosen question at its top'],
 		['Arrow keys on a seam', 'move it; with Shift further'],
 		['Delete on a seam', 'remove it'],
+		['/', 'find words on the pages'],
 		['?', 'this list']
 	];
 </script>

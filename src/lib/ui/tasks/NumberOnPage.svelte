@@ -67,7 +67,7 @@
 		<button class="textual" onclick={begin}>Correct</button>
 		{#if said !== undefined}
 			<button class="textual" onclick={() => store.edit({ kind: 'setNumber', page, number: 'as-read' })}>
-				As read
+				Back to what was read
 			</button>
 		{/if}
 	{/if}

@@ -11,6 +11,7 @@
 	import CutOuts from '$lib/ui/rules/CutOuts.svelte';
 	import RuleSheetPanel from '$lib/ui/rules/RuleSheetPanel.svelte';
 	import Strip from '$lib/ui/strip/Strip.svelte';
+	import FindWords from '$lib/ui/frame/FindWords.svelte';
 	import Keys from '$lib/ui/frame/Keys.svelte';
 	import PacketLog from '$lib/ui/frame/PacketLog.svelte';
 
@@ -42,6 +43,7 @@
 	let panel = $state<'rules' | 'cut-outs'>('rules');
 	let keysOpen = $state(false);
 	let logOpen = $state(false);
+	let findOpen = $state(false);
 
 	const left = $derived(store.sheet.due ? Date.parse(store.sheet.due) - store.now : null);
 	const saved = $derived(
@@ -54,7 +56,7 @@
 					: store.preparing > 0
 						? `Preparing ${store.preparing} of ${store.packet.strip.length}`
 						: store.unread > 0
-							? `Reading ${store.packet.strip.length - store.unread + 1} of ${store.packet.strip.length}`
+							? `All saved · reading ${store.packet.strip.length - store.unread + 1} of ${store.packet.strip.length}`
 							: 'All saved'
 	);
 
@@ -70,7 +72,10 @@
 			store.redo();
 		} else if (event.ctrlKey || event.metaKey || event.altKey) return;
 		else if (event.key === '?') keysOpen = true;
-		else if (event.key === 'PageDown' || event.key === 'PageUp') {
+		else if (event.key === '/') {
+			event.preventDefault();
+			findOpen = true;
+		} else if (event.key === 'PageDown' || event.key === 'PageUp') {
 			const i = store.packet.strip.indexOf(store.current ?? '');
 			const next = store.packet.strip[i + (event.key === 'PageDown' ? 1 : -1)];
 			if (next) {
@@ -109,6 +114,7 @@
 		<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z"
 			>Redo</button
 		>
+		<button class="bar extra" onclick={() => (findOpen = true)} title="/">Find words</button>
 		<button class="bar extra" onclick={() => (logOpen = true)}>History</button>
 		<button class="bar extra" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
 		{#if store.sheet.due && left !== null}
@@ -135,7 +141,9 @@
 		{/if}
 		{@render children()}
 	</main>
-	<aside aria-label="Rules and cut-outs">
+	<!-- It scrolls, so the keyboard has to reach it even when nothing in it can be pressed. -->
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<aside aria-label="Rules and cut-outs" tabindex="0">
 		{#if task === 'map'}
 			<div class="switch" role="group" aria-label="What is shown here">
 				<button class="quiet" aria-pressed={panel === 'rules'} onclick={() => (panel = 'rules')}
@@ -153,6 +161,7 @@
 	{/if}
 </div>
 <Keys bind:open={keysOpen} />
+<FindWords bind:open={findOpen} />
 <PacketLog bind:open={logOpen} packetId={store.view.id} version={store.view.version} />
 
 <style>

@@ -1,0 +1,134 @@
+<script lang="ts">
+	import { Modal } from 'carbon-components-svelte';
+	import { findText, type Found } from '$lib/core/reading/findText';
+	import { plural } from '$lib/core/rules/finding';
+	import { usePacket } from '../packet/context';
+
+	// Looks for words in what was read off the pages, and shows each place as it is written.
+	let { open = $bindable(false) }: { open: boolean } = $props();
+	const store = usePacket();
+	let query = $state('');
+	let field = $state<HTMLInputElement | null>(null);
+	const pages = $derived(
+		[...store.packet.strip, ...store.packet.tray.map((t) => t.page)].map((page) => ({
+			page,
+			lines: store.view.pages[page]?.reading?.lines ?? []
+		}))
+	);
+	const found = $derived(findText(pages, query));
+	const position = (page: string) => store.packet.strip.indexOf(page) + 1;
+	const ratio = (page: string) => {
+		const facts = store.view.pages[page]?.prepared;
+		return facts ? facts.height / facts.width : Math.SQRT2;
+	};
+	/** Room above and below a line, as a fraction of the page's height. */
+	const ROOM = 0.006;
+	const cut = ({ line }: Found) => {
+		const top = Math.max(0, line.box[1] - ROOM);
+		return { top, height: line.box[3] + ROOM - top };
+	};
+
+	function go(page: string): void {
+		store.current = page;
+		open = false;
+	}
+	$effect(() => {
+		if (open) setTimeout(() => field?.select(), 50);
+	});
+</script>
+
+<Modal passiveModal bind:open modalHeading="Find words on the pages" size="sm">
+	<label>
+		Words to look for
+		<input bind:this={field} bind:value={query} type="search" autocomplete="off" />
+	</label>
+	<p aria-live="polite">
+		{#if store.unread > 0}{plural(store.unread, 'page')} not read yet.
+		{/if}
+		{#if query.trim().length >= 2}{found.length === 0
+				? 'Not found. Handwriting is sometimes misread; try another word.'
+				: `Found on ${plural(found.length, 'line')}.`}{/if}
+	</p>
+	<ul>
+		{#each found as place (`${place.page} ${place.line.box.join()}`)}
+			{@const src = store.image(place.page, 'view')}
+			{@const { top, height } = cut(place)}
+			<li>
+				<button onclick={() => go(place.page)}>
+					<b>{position(place.page) ? `Page ${position(place.page)}` : 'Side tray'}</b>
+					<span class="text">
+						{place.line.text.slice(0, place.from)}<mark>{place.line.text.slice(place.from, place.to)}</mark
+						>{place.line.text.slice(place.to)}
+					</span>
+					{#if src}
+						<span class="cut" style:aspect-ratio={1 / (ratio(place.page) * height)}>
+							<img {src} alt="" style:top="{(-top / height) * 100}%" />
+						</span>
+					{/if}
+				</button>
+			</li>
+		{/each}
+	</ul>
+</Modal>
+
+<style>
+	label {
+		display: grid;
+		gap: 0.375rem;
+		font-size: 0.875rem;
+	}
+	input {
+		height: 2.5rem;
+		padding: 0 0.75rem;
+		border: 1px solid var(--ink-soft);
+		background: var(--white);
+		font: inherit;
+		font-size: 1rem;
+	}
+	p {
+		min-height: 1.5rem;
+		margin: 0.5rem 0;
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+	}
+	ul {
+		margin: 0;
+		padding: 0;
+		list-style: none;
+	}
+	li button {
+		display: grid;
+		gap: 0.25rem;
+		width: 100%;
+		padding: 0.625rem 0;
+		border: 0;
+		border-top: 1px solid var(--rule);
+		background: none;
+		color: var(--ink);
+		font: inherit;
+		font-size: 0.875rem;
+		text-align: left;
+		cursor: pointer;
+	}
+	li button:hover .text {
+		color: var(--violet);
+	}
+	mark {
+		background: #ece6f5;
+		color: inherit;
+		font-weight: 600;
+	}
+	.cut {
+		position: relative;
+		display: block;
+		width: 100%;
+		overflow: hidden;
+		background: #fff;
+		border: 1px solid var(--rule);
+	}
+	.cut img {
+		position: absolute;
+		left: 0;
+		width: 100%;
+	}
+</style>

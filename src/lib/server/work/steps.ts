@@ -1,4 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
+import { constants, setPriority } from 'node:os';
+import { isMainThread } from 'node:worker_threads';
 import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { zipSync } from 'fflate';
@@ -146,8 +148,17 @@ export interface ReadTextInput {
 	readonly questions: readonly Question[];
 }
 
+/**
+ * The reader's thread steps back where cores are short: preparing what a person waits for comes first. On Linux a
+ * thread has a priority of its own.
+ */
+function stepBack(): void {
+	if (!isMainThread && process.platform === 'linux') setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL);
+}
+
 /** Reads a prepared page: its text, labels and number. */
 export async function readText(input: ReadTextInput): Promise<PageReading> {
+	stepBack();
 	const page = await decodePlane(input.view);
 	const lines = await readPage(page, input.dotsPerInch);
 	return pageReading(lines, [page.width, page.height], labelForms(input.questions));

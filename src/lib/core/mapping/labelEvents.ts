@@ -1,25 +1,5 @@
 import type { LabelOption } from '../reading/labelCandidates';
-import { answerables, questionId, type Question } from '../rules/question';
-
-/** A question or part in the assignment's order, with what labels may call it. */
-export interface Ranked {
-	readonly id: string;
-	/** The question it belongs to: "2". */
-	readonly question: string;
-	/** "a"; null for a question without parts. */
-	readonly part: string | null;
-	readonly newPage: boolean;
-}
-
-export function rankedQuestions(questions: readonly Question[]): Ranked[] {
-	const ranked = questions.flatMap((q): Omit<Ranked, 'newPage'>[] => {
-		const question = questionId(q.label);
-		if (!q.parts?.length) return [{ id: question, question, part: null }];
-		return q.parts.map((p) => ({ id: questionId(q.label, p.label), question, part: questionId(p.label) }));
-	});
-	const all = answerables(questions);
-	return ranked.map((r, i) => ({ ...r, newPage: all[i]!.newPage }));
-}
+import type { Answerable } from '../rules/question';
 
 /** Where a label leads, given where the work is. */
 export interface Step {
@@ -37,7 +17,7 @@ export interface Step {
  */
 export function stepOf(
 	option: Pick<LabelOption, 'question' | 'part'>,
-	ranked: readonly Ranked[],
+	ranked: readonly Answerable[],
 	current: number,
 	afterHeading = false
 ): Step | null {
@@ -64,20 +44,34 @@ export function stepOf(
 	return same >= 0 ? { rank: same, heading: false } : null;
 }
 
-/** How well one question follows on another, in natural logarithms. */
-export function followCost(from: number, to: Step, samePartOfHeading: boolean): number {
-	const gap = to.rank - from;
-	if (gap === 0) return samePartOfHeading ? 0 : REPEATED;
-	if (gap === 1) return 0;
-	if (gap > 1) return SKIPPED - 0.2 * Math.min(gap - 2, 6);
-	return BACKWARDS;
-}
-
 const REPEATED = -1.8;
 const SKIPPED = -0.8;
 const BACKWARDS = -2.5;
+/** A part alone says little of where it belongs, unless the part before it has just been. */
+const PART_ALONE = -1;
+
+/**
+ * How well what a label means follows on the work so far, in natural logarithms.
+ *
+ * @param current rank of the work so far; -1 at the start
+ * @param heading whether so far only a question with parts was named, and none of them
+ */
+export function followCost(
+	{ question }: Pick<LabelOption, 'question'>,
+	current: number,
+	heading: boolean,
+	to: Step
+): number {
+	const gap = to.rank - current;
+	if (gap === 1) return 0;
+	// The first part of a question that was just named begins nothing new.
+	if (gap === 0 && heading && !to.heading) return 0;
+	const alone = question === null ? PART_ALONE : 0;
+	if (gap === 0) return REPEATED + alone;
+	return (gap > 1 ? SKIPPED - 0.2 * Math.min(gap - 2, 6) : BACKWARDS) + alone;
+}
 
 /** Whether anything in the assignment answers to a label. */
-export function isOwn(option: Pick<LabelOption, 'question'>, ranked: readonly Ranked[]): boolean {
+export function isOwn(option: Pick<LabelOption, 'question'>, ranked: readonly Answerable[]): boolean {
 	return option.question === null || ranked.some((r) => r.question === option.question);
 }

@@ -3,8 +3,11 @@ import type { Change } from '../packet/change';
 import type { Seam } from '../packet/packet';
 import type { LabelCandidate } from '../reading/labelCandidates';
 import type { PageReading } from '../reading/pageReading';
-import type { Question } from '../rules/question';
-import { followCost, rankedQuestions, stepOf, type Ranked } from './labelEvents';
+import { answerables, type Answerable, type Question } from '../rules/question';
+import { followCost, stepOf } from './labelEvents';
+
+/** A proposal less sure than this is marked as unsure. */
+export const UNSURE = 0.5;
 
 /** A seam that the machine would set. */
 export interface ProposedSeam extends Seam {
@@ -58,7 +61,7 @@ export function proposeSeams(
 	own: readonly Seam[] = [],
 	declined: readonly string[] = []
 ): ProposedSeam[] {
-	const ranked = rankedQuestions(questions);
+	const ranked = answerables(questions);
 	if (ranked.length === 0) return [];
 	const places = placesOf(pages, own, ranked);
 	const unwanted = (place: Place, rank: number) =>
@@ -83,7 +86,7 @@ export function declineKey(page: string, question: string): string {
 	return `${page} ${question}`;
 }
 
-function placesOf(pages: readonly PageToMap[], own: readonly Seam[], ranked: readonly Ranked[]): Place[] {
+function placesOf(pages: readonly PageToMap[], own: readonly Seam[], ranked: readonly Answerable[]): Place[] {
 	const places: Place[] = [];
 	pages.forEach(({ page, reading }, i) => {
 		const fixed = own.filter((s) => s.page === page);
@@ -98,9 +101,7 @@ function placesOf(pages: readonly PageToMap[], own: readonly Seam[], ranked: rea
 			options: []
 		}));
 		for (const candidate of reading?.labels ?? []) {
-			if (!far(candidate.y)) continue;
-			const place = placeOf(candidate, i);
-			here.push(place);
+			if (far(candidate.y)) here.push(placeOf(candidate, i));
 		}
 		const first = reading?.lines.find((l) => l.box[1] > 0.07);
 		if (first && far(0) && far(first.box[1])) {
@@ -163,7 +164,7 @@ interface Chosen {
 /** State `2 (rank + 1) + heading`; state 0 is before any question. */
 function bestPath(
 	places: readonly Place[],
-	ranked: readonly Ranked[],
+	ranked: readonly Answerable[],
 	unwanted: (place: Place, rank: number) => boolean
 ): Chosen[] {
 	const states = 2 * (ranked.length + 1);
@@ -179,12 +180,9 @@ function bestPath(
 		for (const option of place.options) {
 			const step = stepOf(option, ranked, rankOf(state), (state & 1) === 1);
 			if (!step || unwanted(place, step.rank)) continue;
-			const afterHeading = (state & 1) === 1 && rankOf(state) === step.rank && !step.heading;
-			const contextless =
-				option.question === null && step.rank !== rankOf(state) + 1 && !afterHeading ? -1 : 0;
 			out.push({
 				to: 2 * (step.rank + 1) + (step.heading ? 1 : 0),
-				log: option.log + followCost(rankOf(state), step, afterHeading) + contextless,
+				log: option.log + followCost(option, rankOf(state), (state & 1) === 1, step),
 				taken: true
 			});
 		}
@@ -256,7 +254,7 @@ function logAdd(a: number, b: number): number {
 function gather(
 	chosen: readonly Chosen[],
 	pages: readonly PageToMap[],
-	ranked: readonly Ranked[]
+	ranked: readonly Answerable[]
 ): ProposedSeam[] {
 	const seams: (Omit<ProposedSeam, 'id' | 'questions'> & { questions: string[]; place: Place })[] = [];
 	chosen.forEach(({ place, rank, heading, confidence }, i) => {

@@ -53,6 +53,18 @@ export function cluesOf(page: Page, known: ReadPage): PageClues {
 	};
 }
 
+/** The clues of several pages; of those that nothing is known of yet, none. */
+export function cluesOfPages(
+	ids: readonly string[],
+	pages: Readonly<Record<string, Page>>,
+	known: Readonly<Record<string, ReadPage | undefined>>
+): PageClues[] {
+	return ids.flatMap((id) => {
+		const one = known[id];
+		return one ? [cluesOf(pages[id]!, one)] : [];
+	});
+}
+
 function isDust({ legibility }: PageFacts, reading: PageReading | null): boolean {
 	if (!reading || legibility.verdict !== 'unreadable') return false;
 	return reading.lines.reduce((sum, l) => sum + l.text.length, 0) < LEAST_WRITING;

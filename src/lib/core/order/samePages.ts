@@ -1,4 +1,4 @@
-import { similarity } from '../reading/personName';
+import { similarity } from '../reading/similarity';
 import type { TextLine } from '../reading/pageReading';
 import { likeness, SAME_PAGE } from './fingerprint';
 import type { PageClues } from './pageClues';

@@ -1,6 +1,6 @@
-import { followCost, isOwn, rankedQuestions, stepOf, type Ranked, type Step } from '../mapping/labelEvents';
+import { followCost, isOwn, stepOf } from '../mapping/labelEvents';
 import type { LabelOption } from '../reading/labelCandidates';
-import type { Question } from '../rules/question';
+import { answerables, type Answerable, type Question } from '../rules/question';
 import { byName } from './byName';
 import { endsOf, sharedWords, type Ends } from './continuation';
 import type { PageClues } from './pageClues';
@@ -39,7 +39,7 @@ interface Known {
 export interface SequenceJudge {
 	readonly numbers: readonly (SettledNumber | null)[];
 	readonly ends: readonly Ends[];
-	readonly ranked: readonly Ranked[];
+	readonly ranked: readonly Answerable[];
 	/** Sure labels of each page, from the top down. */
 	readonly labels: readonly (readonly LabelOption[])[];
 	/** @param sequence indices of the pages */
@@ -51,7 +51,7 @@ const LEAST_LABEL = 0.4;
 const LEAST_OPTION = 0.15;
 
 export function sequenceJudge(pages: readonly PageClues[], questions: readonly Question[]): SequenceJudge {
-	const ranked = rankedQuestions(questions);
+	const ranked = answerables(questions);
 	const numbers = settleNumbers(pages);
 	const known = pages.map((clues, i): Known => {
 		const labels = (clues.reading?.labels ?? []).flatMap(({ options }) => {
@@ -143,23 +143,26 @@ function chance(a: SettledNumber, b: SettledNumber, related: (x: number, y: numb
 }
 
 /** How well the labels follow each other. */
-function labelScore(sequence: readonly number[], known: readonly Known[], ranked: readonly Ranked[]): number {
+function labelScore(
+	sequence: readonly number[],
+	known: readonly Known[],
+	ranked: readonly Answerable[]
+): number {
 	let sum = 0;
 	let current = -1;
 	let heading = false;
 	for (const i of sequence) {
 		for (const options of known[i]!.labels) {
+			const meant = options.flatMap((label) => {
+				const step = stepOf(label, ranked, current, heading);
+				return step ? [{ label, step }] : [];
+			});
 			// Of two readings nearly as likely, the one that follows is meant.
-			const label =
-				options.find((o) => stepOf(o, ranked, current, heading)?.rank === current + 1) ??
-				options.find((o) => stepOf(o, ranked, current, heading));
-			const step: Step | null | undefined = label && stepOf(label, ranked, current, heading);
-			if (!label || !step) continue;
-			const afterHeading = heading && step.rank === current && !step.heading;
-			// A part alone says little of where it belongs, unless the part before it has just been.
+			const best = meant.find(({ step }) => step.rank === current + 1) ?? meant[0];
+			if (!best) continue;
+			const { label, step } = best;
 			const bonus = step.rank === current + 1 ? 1 : 0;
-			sum += label.probability * (followCost(current, step, afterHeading) + bonus);
-			if (label.question === null && step.rank !== current + 1 && !afterHeading) sum -= label.probability;
+			sum += label.probability * (followCost(label, current, heading, step) + bonus);
 			current = step.rank;
 			heading = step.heading;
 		}

@@ -1,5 +1,4 @@
 import type { LabelForms, LabelMeaning } from './labelForms';
-
 import { pageLayout, type PageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
@@ -60,7 +59,7 @@ export const FEATURES = [
 	'log score under a hundredth'
 ] as const;
 
-/** Fitted on generated packets by multinomial logistic regression; `bench labels` fits them again. */
+/** Fitted on generated packets by multinomial logistic regression (docs/reading.md says on which). */
 export const WEIGHTS: readonly number[] = [
 	-0.15, 2.39, 1.65, 0.93, -2.72, 0.43, -1.45, 1.22, -1.08, 0.06, 4.29, -0.42, 0.54, 2.15, 3.68, -0.69, -2.57,
 	-1.81, 0.88, 0.3, 6.05, -4.24, 0.21, -0.02, 0.29, 0, -1.4

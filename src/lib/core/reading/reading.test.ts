@@ -13,8 +13,9 @@ import { labelForms } from './labelForms';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from './linePosterior';
 import { strayMarks } from './marks';
 import { pageNumberOptions } from './pageNumber';
-import { nameOnPage, otherThan, similarity } from './personName';
+import { nameOnPage, otherThan } from './personName';
 import { scoreStrings } from './scoreStrings';
+import { similarity } from './similarity';
 import { addTo, emptyTrie } from './trie';
 
 const SIZE = [1400, 2000] as const;

@@ -18,6 +18,10 @@ export interface Part {
 export interface Answerable {
 	/** Normalised: the question's label, then the part's, lower case: "2a". */
 	readonly id: string;
+	/** Normalised label of the question it belongs to: "2". */
+	readonly question: string;
+	/** "a"; null for a question without parts. */
+	readonly part: string | null;
 	readonly marks: number | null;
 	readonly newPage: boolean;
 }
@@ -29,13 +33,15 @@ export function questionId(question: string, part = ''): string {
 /** Everything that can be answered, in the assignment's order. */
 export function answerables(questions: readonly Question[]): Answerable[] {
 	return questions.flatMap((q): Answerable[] => {
-		if (!q.parts?.length) {
-			return [{ id: questionId(q.label), marks: q.marks ?? null, newPage: q.newPage ?? false }];
-		}
+		const question = questionId(q.label);
+		const newPage = q.newPage ?? false;
+		if (!q.parts?.length) return [{ id: question, question, part: null, marks: q.marks ?? null, newPage }];
 		return q.parts.map((part, i) => ({
 			id: questionId(q.label, part.label),
+			question,
+			part: questionId(part.label),
 			marks: part.marks ?? null,
-			newPage: (q.newPage ?? false) && i === 0
+			newPage: newPage && i === 0
 		}));
 	});
 }

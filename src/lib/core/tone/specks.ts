@@ -1,10 +1,9 @@
+import { connectedRuns } from '../raster/connectedRuns';
 import type { Plane } from '../raster/picture';
 
 /**
  * Removes what is too small or too faint to be writing, in place: connected groups of ink (eight
  * neighbours) of fewer than `leastArea` pixels, and groups without a pixel as dark as `limit`.
- *
- * Runs are joined row by row with union-find (He, Chao and Suzuki 2008).
  *
  * @param ink 1 for ink, 0 for paper; changed
  * @param grey the page the ink was found on, same size
@@ -18,57 +17,19 @@ export function removeSpecks(
 	lonely: Lonely | null = null
 ): void {
 	const { width, height, data } = grey;
-	const starts: number[] = [];
-	const ends: number[] = [];
-	const parent: number[] = [];
-	const area: number[] = [];
-	const darkest: number[] = [];
-	const find = (i: number): number => {
-		while (parent[i] !== i) {
-			parent[i] = parent[parent[i]!]!;
-			i = parent[i]!;
-		}
-		return i;
-	};
-	let above = 0;
-	for (let y = 0; y < height; y++) {
-		const rowStart = starts.length;
-		let overlapFrom = above;
-		for (let x = 0; x < width;) {
-			if (!ink[y * width + x]) {
-				x++;
-				continue;
-			}
-			const from = x;
-			let dark = 255;
-			while (x < width && ink[y * width + x]) {
-				const v = data[y * width + x]!;
-				if (v < dark) dark = v;
-				x++;
-			}
-			const id = starts.length;
-			starts.push(y * width + from);
-			ends.push(y * width + x);
-			parent.push(id);
-			area.push(x - from);
-			darkest.push(dark);
-			while (overlapFrom < rowStart && ends[overlapFrom]! - (y - 1) * width < from) overlapFrom++;
-			for (let k = overlapFrom; k < rowStart && starts[k]! - (y - 1) * width <= x; k++) {
-				const a = find(k);
-				const b = find(id);
-				if (a === b) continue;
-				parent[b] = a;
-				area[a]! += area[b]!;
-				darkest[a] = Math.min(darkest[a]!, darkest[b]!);
-			}
-		}
-		above = rowStart;
+	const { starts, ends, root } = connectedRuns(ink, width, height);
+	const area = new Uint32Array(starts.length);
+	const darkest = new Uint8Array(starts.length).fill(255);
+	for (let i = 0; i < starts.length; i++) {
+		const first = root(i);
+		area[first]! += ends[i]! - starts[i]!;
+		for (let p = starts[i]!; p < ends[i]!; p++) if (data[p]! < darkest[first]!) darkest[first] = data[p]!;
 	}
 	const company = lonely ? cellsWithWriting() : null;
 	for (let i = 0; i < starts.length; i++) {
-		const root = find(i);
-		const isSpeck = area[root]! < leastArea || darkest[root]! > limit;
-		if (isSpeck || (company && area[root]! < lonely!.area && !company(starts[i]!))) {
+		const first = root(i);
+		const isSpeck = area[first]! < leastArea || darkest[first]! > limit;
+		if (isSpeck || (company && area[first]! < lonely!.area && !company(starts[i]!))) {
 			ink.fill(0, starts[i]!, ends[i]!);
 		}
 	}
@@ -83,7 +44,7 @@ export function removeSpecks(
 			return (Math.floor(y / cell) + 1) * columns + Math.floor((pixel - y * width) / cell) + 1;
 		};
 		for (let i = 0; i < starts.length; i++) {
-			if (area[find(i)]! >= lonely!.area) marks[cellOf(starts[i]!)] = marks[cellOf(ends[i]! - 1)] = 1;
+			if (area[root(i)]! >= lonely!.area) marks[cellOf(starts[i]!)] = marks[cellOf(ends[i]! - 1)] = 1;
 		}
 		return (pixel) => {
 			const c = cellOf(pixel);

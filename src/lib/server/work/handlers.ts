@@ -125,16 +125,22 @@ async function replacedPage(db: Database, source: SourceRow, replaces: string): 
 	return null;
 }
 
+/** A page with what is known of it and what is asked of it; null when it is not there any more. */
+async function pageInPacket(db: Database, packetId: string, pageId: string) {
+	const packet = await packetById(db, packetId);
+	if (!packet) return null;
+	const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
+	const { pages } = await packetPages(db, packet, sheet);
+	const known = pages[pageId];
+	return known ? { known, sheet } : null;
+}
+
 async function preparePage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
 	const { db, vault, pool, derived } = house;
 	try {
-		const packet = await packetById(db, packetId);
-		if (!packet) return;
-		const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
-		const { pages } = await packetPages(db, packet, sheet);
-		const known = pages[pageId];
+		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
 		// Settings have moved on, or another job was faster: nothing to do.
-		if (!known || known.key !== key || !known.source.type) return;
+		if (!known || !sheet || known.key !== key || !known.source.type) return;
 		if (known.prepared && known.picture) return;
 		const tone = known.page.tone ?? usualTone(sheet);
 		const result = await pool.run('prepare', {
@@ -191,12 +197,8 @@ async function readPicture(house: House, packetId: string, sourceId: string, ind
 async function readPage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
 	const { db, pool, derived } = house;
 	try {
-		const packet = await packetById(db, packetId);
-		if (!packet) return;
-		const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
-		const { pages } = await packetPages(db, packet, sheet);
-		const known = pages[pageId];
-		if (!known?.prepared || known.readingKey !== key || known.reading) return;
+		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
+		if (!known?.prepared || !sheet || known.readingKey !== key || known.reading) return;
 		const { view } = preparedPaths(derived, known.key, known.page.tone ?? usualTone(sheet));
 		const { dotsPerInch } = known.prepared;
 		await addReading(db, key, await pool.run('readText', { view, dotsPerInch, questions: sheet.questions }));

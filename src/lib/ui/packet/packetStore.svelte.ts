@@ -1,6 +1,6 @@
 import { proposeSeams, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
 import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acceptOrder';
-import { cluesOf } from '$lib/core/order/pageClues';
+import { cluesOfPages } from '$lib/core/order/pageClues';
 import { proposeOrder, type OrderProposal } from '$lib/core/order/proposeOrder';
 import { apply, type Change } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
@@ -49,13 +49,12 @@ export class PacketStore {
 	readonly unread = $derived(
 		this.packet.strip.filter((id) => !this.view.pages[id]?.reading && !this.view.pages[id]?.problem).length
 	);
-	/** Clues of the pages on the strip; another sequence of them is not another set of clues. */
-	readonly #clues = $derived(
-		[...this.packet.strip].sort().flatMap((id) => {
-			const known = this.evidence[id];
-			return known ? [cluesOf(this.packet.pages[id]!, known)] : [];
-		})
+	/** "3 of 7": how far reading has come. */
+	readonly readingAt = $derived(
+		`${this.packet.strip.length - this.unread + 1} of ${this.packet.strip.length}`
 	);
+	/** Clues of the pages on the strip; another sequence of them is not another set of clues. */
+	readonly #clues = $derived(cluesOfPages([...this.packet.strip].sort(), this.packet.pages, this.evidence));
 	/** The order that Membrana reads off the pages; null until all of them are read. */
 	readonly order: OrderProposal | null = $derived(
 		this.#clues.length > 0 && this.unread === 0 ? proposeOrder(this.#clues, this.sheet.questions) : null

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
-	import { confirmSeams, declineKey, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
+	import { confirmSeams, declineKey, UNSURE, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
 	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
 	import type { Seam } from '$lib/core/packet/packet';
 	import { answerables } from '$lib/core/rules/question';
@@ -116,7 +116,6 @@
 			const now = dragged?.seam.id === seam.id ? { ...seam, page: dragged.page, y: dragged.y } : seam;
 			return now.page === page ? [now] : [];
 		});
-	const UNSURE = 0.5;
 	const proposedOn = (page: string) => store.proposedSeams.filter((s) => s.page === page);
 	const unsure = $derived(store.proposedSeams.filter((s) => s.confidence < UNSURE));
 	const selectedProposal = $derived(store.proposedSeams.find((s) => s.id === selected));
@@ -247,7 +246,7 @@
 				{/if}
 				{#if store.unread > 0}
 					<span class="hint">
-						Reading page {store.packet.strip.length - store.unread + 1} of {store.packet.strip.length} …
+						Reading page {store.readingAt} …
 					</span>
 				{/if}
 			</div>

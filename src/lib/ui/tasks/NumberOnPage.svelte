@@ -49,6 +49,7 @@
 			<label>
 				Number on the page
 				<input
+					class="small-field"
 					bind:this={field}
 					bind:value
 					type="number"
@@ -87,15 +88,6 @@
 		display: flex;
 		align-items: center;
 		gap: 0.5rem;
-	}
-	input {
-		width: 4rem;
-		height: 2rem;
-		padding: 0 0.375rem;
-		border: 1px solid var(--ink-soft);
-		background: var(--white);
-		font: inherit;
-		box-sizing: border-box;
 	}
 	p {
 		color: var(--ink-soft);

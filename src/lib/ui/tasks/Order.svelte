@@ -86,6 +86,7 @@
 					<label class="to">
 						To place
 						<input
+							class="small-field"
 							type="number"
 							min="1"
 							max={last}
@@ -192,15 +193,6 @@
 		align-items: center;
 		gap: 0.375rem;
 		font-size: 0.875rem;
-	}
-	.to input {
-		width: 3.5rem;
-		height: 2rem;
-		padding: 0 0.375rem;
-		border: 1px solid var(--ink-soft);
-		background: var(--white);
-		font: inherit;
-		box-sizing: border-box;
 	}
 	.from,
 	.hint {

@@ -1,12 +1,12 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
+	import { UNSURE } from '$lib/core/mapping/proposeSeams';
 	import { acceptMove, acceptOrder, orderKey, type ProposedMove } from '$lib/core/order/acceptOrder';
 	import { list, plural } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
 
 	// What was read off the pages, as a proposal: nothing moves until a person says so.
 	const store = usePacket();
-	const UNSURE = 0.5;
 	const moved = $derived(store.moves.filter((m) => m.to !== 'tray').length);
 	const aside = $derived(store.moves.length - moved);
 	const missing = $derived(store.order?.missing ?? []);
@@ -28,7 +28,7 @@
 <section aria-labelledby="order-proposal-title" aria-live="polite">
 	{#if store.unread > 0}
 		<h3 id="order-proposal-title">
-			Reading page {store.packet.strip.length - store.unread + 1} of {store.packet.strip.length}
+			Reading page {store.readingAt}
 		</h3>
 		<p class="quiet-line">An order is proposed once every page has been read. You need not wait for it.</p>
 	{:else if store.moves.length > 0}

@@ -56,7 +56,7 @@
 					: store.preparing > 0
 						? `Preparing ${store.preparing} of ${store.packet.strip.length}`
 						: store.unread > 0
-							? `All saved · reading ${store.packet.strip.length - store.unread + 1} of ${store.packet.strip.length}`
+							? `All saved · reading ${store.readingAt}`
 							: 'All saved'
 	);
 

@@ -1,4 +1,4 @@
-import { cluesOf } from '../../order/pageClues';
+import { cluesOfPages, type PageClues } from '../../order/pageClues';
 import { settleNumbers } from '../../order/pageNumbers';
 import { repeatedPages } from '../../order/samePages';
 import type { CheckInput, Finding } from '../finding';
@@ -6,24 +6,22 @@ import { levelOf } from '../ruleSheet';
 
 /** No page is on the strip twice. The better readable one is offered to be kept. */
 export function duplicates({ sheet, packet, evidence }: CheckInput): Finding {
-	const clues = packet.strip.flatMap((id, i) => {
-		const known = evidence[id];
-		return known ? [{ position: i + 1, ...cluesOf(packet.pages[id]!, known) }] : [];
-	});
+	const clues = cluesOfPages(packet.strip, packet.pages, evidence);
+	const positionOf = ({ page }: PageClues) => packet.strip.indexOf(page) + 1;
 	const twins = repeatedPages(clues, settleNumbers(clues));
 	const worse = twins.findIndex((twin) => twin !== null);
 	if (worse < 0) return { rule: 'duplicates', level: 'clear', message: 'No page is there twice', pages: [] };
 	const aside = clues[worse]!;
 	const kept = clues[twins[worse]!]!;
-	const pages = [aside.position, kept.position].sort((a, b) => a - b);
+	const pages = [positionOf(aside), positionOf(kept)].sort((a, b) => a - b);
 	const alike = aside.legibility === kept.legibility;
 	return {
 		rule: 'duplicates',
 		level: levelOf(sheet, 'duplicates'),
-		message: `Pages ${pages[0]} and ${pages[1]} carry the same writing. Page ${kept.position} reads ${alike ? 'as well' : 'better'}.`,
+		message: `Pages ${pages[0]} and ${pages[1]} carry the same writing. Page ${positionOf(kept)} reads ${alike ? 'as well' : 'better'}.`,
 		pages,
 		fix: {
-			label: `Keep page ${kept.position}, set page ${aside.position} aside`,
+			label: `Keep page ${positionOf(kept)}, set page ${positionOf(aside)} aside`,
 			task: 'order',
 			page: aside.page,
 			change: {

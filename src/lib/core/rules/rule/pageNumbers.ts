@@ -1,8 +1,8 @@
 import { acceptOrder } from '../../order/acceptOrder';
-import { cluesOf } from '../../order/pageClues';
+import { cluesOfPages } from '../../order/pageClues';
 import { proposeOrder } from '../../order/proposeOrder';
 import { settleNumbers } from '../../order/pageNumbers';
-import { list, namePages, type CheckInput, type Finding } from '../finding';
+import { list, type CheckInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Numbers read off with less than this are not held against anybody. */
@@ -10,10 +10,7 @@ const SURE = 0.6;
 
 /** Numbers written on the pages rise with them, and none is left out. */
 export function pageNumbers({ sheet, packet, evidence }: CheckInput): Finding {
-	const clues = packet.strip.flatMap((id) => {
-		const known = evidence[id];
-		return known ? [cluesOf(packet.pages[id]!, known)] : [];
-	});
+	const clues = cluesOfPages(packet.strip, packet.pages, evidence);
 	const clear = (message: string): Finding => ({ rule: 'pageNumbers', level: 'clear', message, pages: [] });
 	if (clues.length < packet.strip.length || clues.some((c) => !c.reading)) {
 		return clear('Told when every page has been read');
@@ -51,14 +48,10 @@ export function pageNumbers({ sheet, packet, evidence }: CheckInput): Finding {
 	if (missing.length > 0) {
 		const shown = last;
 		return broken(
-			`${capitalPage(shown)} reads “${written(shown)}”; nothing reads ${list(missing.map(String))}.`,
+			`Page ${shown + 1} reads “${written(shown)}”; nothing reads ${list(missing.map(String))}.`,
 			[shown + 1],
 			{ label: 'Bring in what is missing', task: 'gather' }
 		);
 	}
 	return clear(list(read.map((n) => String(n.number))));
-
-	function capitalPage(i: number): string {
-		return `P${namePages([i + 1]).slice(1)}`;
-	}
 }

@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { Modal } from 'carbon-components-svelte';
-	import { findText, type Found } from '$lib/core/reading/findText';
+	import { findText } from '$lib/core/reading/findText';
 	import { plural } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
+	import CutOut from '../page/CutOut.svelte';
 
 	// Looks for words in what was read off the pages, and shows each place as it is written.
 	let { open = $bindable(false) }: { open: boolean } = $props();
@@ -17,16 +18,8 @@
 	);
 	const found = $derived(findText(pages, query));
 	const position = (page: string) => store.packet.strip.indexOf(page) + 1;
-	const ratio = (page: string) => {
-		const facts = store.view.pages[page]?.prepared;
-		return facts ? facts.height / facts.width : Math.SQRT2;
-	};
 	/** Room above and below a line, as a fraction of the page's height. */
 	const ROOM = 0.006;
-	const cut = ({ line }: Found) => {
-		const top = Math.max(0, line.box[1] - ROOM);
-		return { top, height: line.box[3] + ROOM - top };
-	};
 
 	function go(page: string): void {
 		store.current = page;
@@ -51,8 +44,7 @@
 	</p>
 	<ul>
 		{#each found as place (`${place.page} ${place.line.box.join()}`)}
-			{@const src = store.image(place.page, 'view')}
-			{@const { top, height } = cut(place)}
+			{@const [, y0, , y1] = place.line.box}
 			<li>
 				<button onclick={() => go(place.page)}>
 					<b>{position(place.page) ? `Page ${position(place.page)}` : 'Side tray'}</b>
@@ -60,11 +52,7 @@
 						{place.line.text.slice(0, place.from)}<mark>{place.line.text.slice(place.from, place.to)}</mark
 						>{place.line.text.slice(place.to)}
 					</span>
-					{#if src}
-						<span class="cut" style:aspect-ratio={1 / (ratio(place.page) * height)}>
-							<img {src} alt="" style:top="{(-top / height) * 100}%" />
-						</span>
-					{/if}
+					<CutOut page={place.page} top={Math.max(0, y0 - ROOM)} bottom={Math.min(1, y1 + ROOM)} alt="" />
 				</button>
 			</li>
 		{/each}
@@ -117,18 +105,5 @@
 		background: #ece6f5;
 		color: inherit;
 		font-weight: 600;
-	}
-	.cut {
-		position: relative;
-		display: block;
-		width: 100%;
-		overflow: hidden;
-		background: #fff;
-		border: 1px solid var(--rule);
-	}
-	.cut img {
-		position: absolute;
-		left: 0;
-		width: 100%;
 	}
 </style>

@@ -3,6 +3,7 @@
 	import { namePages } from '$lib/core/rules/finding';
 	import { answerables } from '$lib/core/rules/question';
 	import { usePacket } from '../packet/context';
+	import CutOut from '../page/CutOut.svelte';
 	import { questionColours } from '../theme/questionColours';
 
 	// Each question's work in sequence, as the grader will see it: a wrong seam is plain at once.
@@ -15,10 +16,6 @@
 		)
 	);
 	const confirmed = $derived(new Set(store.packet.seams.flatMap((s) => s.questions)));
-	const ratio = (page: string) => {
-		const facts = store.view.pages[page]?.prepared;
-		return facts ? facts.height / facts.width : Math.SQRT2;
-	};
 	const pagesOf = (positions: number[]) => namePages([...new Set(positions)]);
 </script>
 
@@ -38,16 +35,14 @@
 				</span>
 			</h3>
 			{#each own ?? [] as piece (`${piece.page} ${piece.top}`)}
-				{@const src = store.image(piece.page, 'view')}
-				{#if src}
-					<div class="cut" style:aspect-ratio={1 / (ratio(piece.page) * (piece.bottom - piece.top))}>
-						<img
-							{src}
-							alt="Page {piece.position}, part for {question.id}"
-							style:top="{(-piece.top / (piece.bottom - piece.top)) * 100}%"
-						/>
-					</div>
-				{/if}
+				<div class="piece">
+					<CutOut
+						page={piece.page}
+						top={piece.top}
+						bottom={piece.bottom}
+						alt="Page {piece.position}, part for {question.id}"
+					/>
+				</div>
 			{/each}
 		</div>
 	{/each}
@@ -79,17 +74,7 @@
 		color: #fff;
 		text-align: center;
 	}
-	.cut {
-		position: relative;
-		width: 100%;
+	.piece {
 		margin-top: 0.375rem;
-		border: 1px solid var(--rule);
-		overflow: hidden;
-		background: #fff;
-	}
-	.cut img {
-		position: absolute;
-		left: 0;
-		width: 100%;
 	}
 </style>

@@ -16,16 +16,27 @@ import { check } from '../src/lib/core/rules/check';
 import { evidenceOf } from '../src/lib/core/rules/evidence';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
+import type { PageWeight } from '../src/lib/core/size/pageWeights';
+import type { FinishedPage } from '../src/lib/core/tone/finish';
 import { usualTone } from '../src/lib/core/tone/usualTone';
-import { encodePage, type PageImage } from '../src/lib/server/codec/encode';
+import { encodePage, encodePng, type PageImage } from '../src/lib/server/codec/encode';
 import { makePdf } from '../src/lib/server/codec/pdfOut';
+import type { SourceType } from '../src/lib/server/codec/sniff';
 import { openSource } from '../src/lib/server/codec/source';
+import { zipPages } from '../src/lib/server/codec/zipOut';
 import { filesIn, type InputFile } from './files';
 import { sentenceFor } from './inspect';
 import { preparePicture, type CliPage } from './pages';
+import { makeSmaller } from './makeSmaller';
 import { readRules } from './rules';
 
-type Prepared = Omit<CliPage, 'finished'> & {
+/** A page of the packet with its image for the file. */
+export type Prepared = Omit<CliPage, 'finished'> & {
+	/** As a picture that any program opens. */
+	readonly view: Buffer;
+	readonly file: { readonly path: string; readonly type: SourceType };
+	/** Ways to keep it smaller, once they were weighed. */
+	readonly weights: readonly PageWeight[] | null;
 	readonly image: PageImage;
 	readonly takenAt: number | null;
 	/** The name at the top, when it is another one than the person's. */
@@ -53,42 +64,30 @@ export async function prepareFiles(args: string[]): Promise<number> {
 	}
 	const rules = await readRules(rulesPath);
 	const person = splitName(name);
-	const pages = await preparePages(positionals, rules, person);
-	const { packet, order, seams } = arrange(pages, rules);
+	const found = await preparePages(positionals, rules, person);
+	const { packet: arranged, order, seams } = arrange(found, rules);
+	const { pages, packet } = await makeSmaller(found, arranged, rules, evidence);
 	const byId = new Map(pages.map((p) => [p.page.id, p]));
 	const strip = packet.strip.map((id) => byId.get(id)!);
 
 	if (strip.length === 0) throw new Error('None of the files holds a page with writing.');
-	const pdf = await makePdf({
-		title: `${rules.title}, ${name}`,
-		author: name,
-		subject: rules.course ?? '',
-		language: 'en',
-		created: new Date(),
-		pages: strip.map(({ image, facts, reading }) => ({
-			image,
-			dotsPerInch: facts.dotsPerInch,
-			text: reading.lines
-		})),
-		bookmarks: bookmarksOf(packet)
-	});
+	const fileType = extname(output).toLowerCase() === '.zip' ? 'zip' : 'pdf';
+	const fileName = packet.fileName ?? expectedFileName(rules, person);
+	const file = fileType === 'zip' ? zipOf(strip, fileName) : await pdfOf(strip, packet, rules, name);
 	const findings = check({
 		sheet: rules,
 		packet,
 		person,
+		fileType,
 		now: Date.now(),
-		evidence: evidenceOf(
-			Object.fromEntries(
-				pages.map((p) => [p.page.id, { ...knownOf(p), picture: p.picture, bytes: p.image.bytes.length }])
-			)
-		)
+		evidence: evidence(pages)
 	});
 	const stretches = withoutHeaders(stretchesOf(packet), (page) => byId.get(page)!.reading.lines);
 	const report = {
 		file: {
-			name: `${packet.fileName ?? expectedFileName(rules, person)}.pdf`,
-			bytes: pdf.length,
-			sha256: createHash('sha256').update(pdf).digest('hex')
+			name: `${fileName}.${fileType}`,
+			bytes: file.length,
+			sha256: createHash('sha256').update(file).digest('hex')
 		},
 		pages: strip.map(({ page, picture, facts }, i) => ({
 			position: i + 1,
@@ -116,10 +115,55 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		})),
 		findings: findings.map(({ rule, level, message, pages }) => ({ rule, level, message, pages }))
 	};
-	await writeWhole(output, pdf);
+	await writeWhole(output, file);
 	const json = extname(output) ? output.slice(0, -extname(output).length) + '.json' : `${output}.json`;
 	await writeWhole(json, new TextEncoder().encode(`${JSON.stringify(report, null, '\t')}\n`));
 	return findings.some((f) => f.level === 'blocks') ? 2 : 0;
+}
+
+/** Everything that the rules look at. */
+function evidence(pages: readonly Prepared[]) {
+	const known = pages.map(
+		(p) =>
+			[
+				p.page.id,
+				{ ...knownOf(p), picture: p.picture, bytes: p.image.bytes.length, weights: p.weights }
+			] as const
+	);
+	return evidenceOf(Object.fromEntries(known));
+}
+
+/** A page's image for the file, and as a picture that any program opens. */
+export async function encoded(finished: FinishedPage): Promise<{ image: PageImage; view: Buffer }> {
+	const image = await encodePage(finished);
+	const view = finished.tone === 'black-and-white' ? await encodePng(finished.plane) : image.bytes;
+	return { image, view };
+}
+
+function zipOf(strip: readonly Prepared[], name: string): Uint8Array {
+	const pages = strip.map(({ image, view }) =>
+		image.format === 'g4'
+			? { bytes: view, extension: 'png' as const }
+			: { bytes: image.bytes, extension: 'jpg' as const }
+	);
+	return zipPages(name, pages, new Date());
+}
+
+function pdfOf(strip: readonly Prepared[], packet: Packet, rules: RuleSheet, name: string) {
+	return makePdf({
+		title: `${rules.title}, ${name}`,
+		author: name,
+		subject: rules.course ?? '',
+		language: 'en',
+		created: new Date(),
+		pages: strip.map(({ image, facts, reading }) => ({
+			image,
+			// The resolution that gives the page its size, whatever the number of pixels.
+			dotsPerInch: (facts.dotsPerInch * image.width) / facts.width,
+			text: reading.lines
+		})),
+		bookmarks: bookmarksOf(packet)
+	});
 }
 
 async function preparePages(
@@ -147,7 +191,9 @@ async function preparePages(
 				for await (const { finished, ...rest } of made) {
 					pages.push({
 						...rest,
-						image: await encodePage(finished),
+						file: { path, type: contents.type },
+						...(await encoded(finished)),
+						weights: null,
 						takenAt: contents.takenAt === null ? null : Date.parse(contents.takenAt),
 						otherPerson: null,
 						name: nameOnPage(rest.reading.lines, [person])

@@ -115,7 +115,11 @@ async function handIn(
 		packetId,
 		fileId: file.id,
 		personId,
-		idempotencyKey: `${packetId}/${randomUUID()}`
+		idempotencyKey: `${packetId}/${randomUUID()}`,
+		target: 'portal',
+		destination: { to: packet.assignmentId, title: sheet.title, course: sheet.course ?? '' },
+		comment: '',
+		replaces: null
 	});
 	await queue.add('deliver', { deliveryId: id });
 	await until('the portal to confirm', async () => (await deliveryById(db, id))!.state === 'received');

@@ -3,12 +3,9 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import {
-	Portal,
-	RefusedError,
-	UnreachableError,
-	type Submission
-} from '../../src/lib/server/delivery/portal';
+import { Portal } from '../../src/lib/server/delivery/portal';
+import { RefusedError, UnreachableError, type Parcel } from '../../src/lib/server/delivery/target';
+import { NO_FAULTS } from './faults';
 import { startPortal } from './portal';
 
 const folder = mkdtempSync(join(tmpdir(), 'membrana-portal-'));
@@ -21,27 +18,42 @@ beforeAll(async () => {
 });
 afterAll(() => running.close());
 
-function submission(text: string, change: Partial<Submission> = {}): Submission {
+const submit = (parcel: Parcel, at = portal) => at.deliver(parcel, () => undefined);
+
+function submission(text: string, change: Partial<Parcel> = {}): Parcel {
 	const bytes = Buffer.from(text);
 	return {
-		assignment: { id: 'w3', title: 'W3 <b>', course: 'HY-2', due: '2026-12-04T18:00:00+01:00', strict: true },
-		student: 'Ilka Brandsma',
+		assignment: {
+			id: 'w3',
+			title: 'W3 <b>',
+			course: 'HY-2',
+			due: '2026-12-04T18:00:00+01:00',
+			grace: 0,
+			strict: true
+		},
+		student: { name: 'Ilka Brandsma', email: null },
+		to: 'w3',
+		tries: 0,
+		comment: '',
+		replaces: null,
 		fileName: 'Brandsma_Ilka “W3”.pdf',
 		type: 'pdf',
 		sha256: createHash('sha256').update(bytes).digest('hex'),
 		bytes,
-		idempotencyKey: randomUUID(),
+		key: randomUUID(),
 		...change
 	};
 }
 const stored = async () =>
 	(await (await fetch(`${running.address}/api/submissions`)).json()) as { number: string }[];
 
+const keys = async () => ((await stored()) as unknown as { key: string }[]).map((s) => s.key);
+
 describe('the stand-in portal and its client', () => {
 	it('gives one receipt for one key, however often it is sent, at once or in turn', async () => {
 		const one = submission('a page');
-		const receipts = await Promise.all([1, 2, 3, 4].map(() => portal.submit(one)));
-		receipts.push(await portal.submit(one));
+		const receipts = await Promise.all([1, 2, 3, 4].map(() => submit(one)));
+		receipts.push(await submit(one));
 		expect(new Set(receipts.map((r) => r.number)).size).toBe(1);
 		expect(receipts[0]!.sha256).toBe(one.sha256);
 		expect(await stored()).toHaveLength(1);
@@ -50,13 +62,11 @@ describe('the stand-in portal and its client', () => {
 	});
 
 	it('refuses what is too large, of another type, damaged on the way, or under a used key', async () => {
-		await expect(portal.submit(submission('x'.repeat(20_000)))).rejects.toThrow(/at most 0 MB|larger/);
-		await expect(portal.submit(submission('y', { sha256: '0'.repeat(64) }))).rejects.toThrow(RefusedError);
+		await expect(submit(submission('x'.repeat(20_000)))).rejects.toThrow(/at most 0 MB|larger/);
+		await expect(submit(submission('y', { sha256: '0'.repeat(64) }))).rejects.toThrow(RefusedError);
 		const one = submission('first');
-		await portal.submit(one);
-		await expect(portal.submit(submission('second', { idempotencyKey: one.idempotencyKey }))).rejects.toThrow(
-			'another file'
-		);
+		await submit(one);
+		await expect(submit(submission('second', { key: one.key }))).rejects.toThrow('another file');
 		const plain = await fetch(`${running.address}/api/assignments/w3/submissions`, {
 			method: 'POST',
 			body: 'x'
@@ -66,30 +76,103 @@ describe('the stand-in portal and its client', () => {
 
 	it('keeps the due time: strict refuses, otherwise it is late', async () => {
 		now = Date.parse('2026-12-04T17:00:01Z');
-		await expect(portal.submit(submission('late'))).rejects.toThrow('due time');
+		await expect(submit(submission('late'))).rejects.toThrow('due time');
 		const lenient = submission('late but fine');
-		const receipt = await portal.submit({
+		const receipt = await submit({
 			...lenient,
+			to: 'w4',
 			assignment: { ...lenient.assignment, id: 'w4', strict: false }
 		});
 		expect(receipt.late).toBe(true);
+		const inGrace = submission('in the grace period');
+		const grace = { ...inGrace.assignment, id: 'w5', grace: 1 };
+		expect((await submit({ ...inGrace, to: 'w5', assignment: grace })).late).toBe(true);
+		now += 60_000;
+		await expect(submit({ ...submission('after it'), to: 'w5', assignment: grace })).rejects.toThrow('due');
 		now = Date.parse('2026-12-01T12:00:00Z');
 	});
 
 	it('takes a recall, and shows what arrived without taking its text for markup', async () => {
-		const receipt = await portal.submit(
-			submission('to be recalled', { student: '<script>alert(1)</script>' })
-		);
-		await portal.recall(receipt.number);
-		await portal.recall(receipt.number);
+		const one = submission('to be recalled', { student: { name: '<script>alert(1)</script>', email: null } });
+		await submit(one);
+		await portal.recall(one.key);
+		await portal.recall(one.key);
 		const page = await (await fetch(running.address)).text();
 		expect(page).toContain('recalled');
 		expect(page).not.toContain('<script>');
-		await expect(portal.recall('AF-99999')).rejects.toThrow(RefusedError);
+	});
+
+	it('keeps out what was called off before it came', async () => {
+		const one = submission('never mind');
+		await portal.recall(one.key);
+		await expect(submit(one)).rejects.toThrow('called off');
+		expect(await keys()).not.toContain(one.key);
+	});
+
+	it('puts a new submission in the place of an old one', async () => {
+		const old = await submit(submission('first version'));
+		const now = await submit(
+			submission('second version', { replaces: old.number, comment: 'Page 2 is new.' })
+		);
+		const all = (await stored()) as unknown as {
+			number: string;
+			replacedBy: string | null;
+			comment: string;
+		}[];
+		expect(all.find((s) => s.number === old.number)!.replacedBy).toBe(now.number);
+		expect(all.find((s) => s.number === now.number)).toMatchObject({
+			replacedBy: null,
+			comment: 'Page 2 is new.'
+		});
+	});
+
+	it('says when everything has gone out, and asks instead of sending again after a lost answer', async () => {
+		const one = submission('x'.repeat(5000));
+		let sent = 0;
+		const count = () => void sent++;
+		running.faults.set({ ...NO_FAULTS, loseAnswer: true });
+		// Telling the portal of the assignment is not struck by this.
+		await expect(portal.deliver(one, count)).rejects.toThrow(UnreachableError);
+		running.faults.set(NO_FAULTS);
+		expect(sent).toBe(1);
+		expect(await keys()).toContain(one.key);
+		const receipt = await portal.deliver({ ...one, tries: 1 }, count);
+		expect(receipt.sha256).toBe(one.sha256);
+		expect(sent).toBe(1);
+		running.faults.set({ ...NO_FAULTS, cutAt: 100 });
+		await expect(submit(submission('y'.repeat(5000)))).rejects.toThrow(UnreachableError);
+		running.faults.set(NO_FAULTS);
+	});
+
+	it('its panel sets faults, which are used up, and is checked', async () => {
+		const put = (body: object) =>
+			fetch(`${running.address}/standin/faults`, {
+				method: 'PUT',
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify(body)
+			});
+		expect((await put({ status: 503, times: 1 })).status).toBe(200);
+		const busy = submission('busy');
+		await expect(submit(busy)).rejects.toMatchObject({ name: 'UnreachableError', afterSeconds: 1 });
+		expect((await submit(busy)).sha256).toBe(busy.sha256);
+		for (const [refuse, words] of [
+			['size', 'larger'],
+			['type', 'type of file']
+		] as const) {
+			await put({ refuse });
+			await expect(submit(submission('no'))).rejects.toThrow(words);
+		}
+		expect((await put({ slow: -1 })).status).toBe(400);
+		const form = new URLSearchParams({ slow: '', cutAt: '', status: '500', times: '' });
+		await fetch(`${running.address}/standin/faults`, { method: 'POST', body: form });
+		await expect(submit(submission('no'))).rejects.toThrow('500');
+		form.set('reset', '1');
+		await fetch(`${running.address}/standin/faults`, { method: 'POST', body: form });
+		expect(running.faults.now).toEqual(NO_FAULTS);
 	});
 
 	it('tells "no answer" from "no"', async () => {
-		await expect(new Portal('http://127.0.0.1:9').submit(submission('z'))).rejects.toThrow(UnreachableError);
+		await expect(submit(submission('z'), new Portal('http://127.0.0.1:9'))).rejects.toThrow(UnreachableError);
 	});
 
 	it('remembers everything over a restart', async () => {

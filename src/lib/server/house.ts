@@ -1,9 +1,14 @@
 import { mkdir } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
+import { Folder } from './delivery/folder';
+import { Mail } from './delivery/mail';
 import { Portal } from './delivery/portal';
+import type { Target } from './delivery/target';
+import { isTooLarge } from '../core/rules/rule/fileSize';
 import { packetPages } from './packetView';
 import { assignmentById } from './store/assignments';
 import type { Database } from './store/database';
+import { openDeliveries, type TargetName } from './store/deliveries';
 import { lockFolder } from './store/lockFolder';
 import { migrate } from './store/migrate';
 import { packetById } from './store/packets';
@@ -23,7 +28,8 @@ export interface House {
 	readonly pool: Pool;
 	readonly queue: Queue;
 	readonly uploads: Uploads;
-	readonly portal: Portal;
+	/** Ways to hand in; null where one is not set up. The portal always is. */
+	readonly targets: Readonly<Record<TargetName, Target | null>> & { readonly portal: Portal };
 	/** Folder of pictures that can be made again. */
 	readonly derived: string;
 	/** Asks for every page of a packet that has not been prepared with its present settings, or not been read. */
@@ -52,7 +58,7 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 		vault: new Vault(join(folder, 'vault')),
 		pool,
 		queue,
-		portal: new Portal(environment.MEMBRANA_PORTAL ?? 'http://127.0.0.1:4180'),
+		targets: targetsIn(environment),
 		derived,
 		get uploads() {
 			return uploads;
@@ -62,22 +68,28 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 			if (!packet) return;
 			const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
 			const { pages } = await packetPages(db, packet, sheet);
-			const ask = async <Name extends 'prepare-page' | 'read-page'>(
+			const ask = async <Name extends 'prepare-page' | 'read-page' | 'weigh-page'>(
 				name: Name,
 				pageId: string,
-				key: string
+				key: string,
+				once = key
 			) => {
-				if (asked.has(key)) return;
-				asked.add(key);
+				if (asked.has(once)) return;
+				asked.add(once);
 				const priority = pageId === first ? 10 : packet.state.strip.includes(pageId) ? 5 : 0;
 				await queue.add(name, { packetId, pageId, key } as Jobs[Name], { priority });
 			};
-			for (const { page, key, readingKey, picture, prepared, problem, reading } of Object.values(pages)) {
+			const tooLarge = isTooLarge({ sheet, packet: packet.state, evidence: pages });
+			for (const known of Object.values(pages)) {
+				const { page, key, readingKey, picture, prepared, problem, reading, weights } = known;
 				if (problem) continue;
 				// The same picture in another packet has been prepared there, but is not known here.
 				if (!prepared || !picture) await ask('prepare-page', page.id, key);
 				// Before a page is read it has to be known which way is up.
 				else if (!reading && picture.readTurn) await ask('read-page', page.id, readingKey);
+				if (prepared && picture && !weights && (page.encoding || tooLarge)) {
+					await ask('weigh-page', page.id, key, `weigh ${key}`);
+				}
 			}
 		},
 		forgetAsked: (key) => asked.delete(key),
@@ -94,6 +106,15 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 	return house;
 }
 
+function targetsIn(environment: NodeJS.ProcessEnv) {
+	const { MEMBRANA_PORTAL, MEMBRANA_SMTP, MEMBRANA_MAIL_FROM, MEMBRANA_HAND_IN_FOLDER } = environment;
+	return {
+		portal: new Portal(MEMBRANA_PORTAL ?? 'http://127.0.0.1:4180'),
+		mail: MEMBRANA_SMTP ? new Mail(MEMBRANA_SMTP, MEMBRANA_MAIL_FROM ?? 'membrana@localhost') : null,
+		folder: MEMBRANA_HAND_IN_FOLDER ? new Folder(resolve(MEMBRANA_HAND_IN_FOLDER)) : null
+	};
+}
+
 /** Finds what was acknowledged but not finished when the process last ended, and asks for it. */
 async function takeUpAgain(house: House): Promise<void> {
 	const { db, queue } = house;
@@ -105,10 +126,7 @@ async function takeUpAgain(house: House): Promise<void> {
 	for (const { id } of await db.query<{ id: string }>(`select id from file where state = 'making'`)) {
 		await queue.add('make-file', { fileId: id });
 	}
-	const open = await db.query<{ id: string }>(
-		`select id from delivery where state in ('sending', 'recalling')`
-	);
-	for (const { id } of open) await queue.add('deliver', { deliveryId: id });
+	for (const deliveryId of await openDeliveries(db)) await queue.add('deliver', { deliveryId });
 	for (const { id } of await db.query<{ id: string }>('select id from packet'))
 		await house.ensurePrepared(id);
 }

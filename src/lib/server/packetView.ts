@@ -5,6 +5,7 @@ import { turnOf } from '../core/page/effective';
 import { nameOnPage, otherThan, type NameReading, type RosterPerson } from '../core/reading/personName';
 import type { PageReading } from '../core/reading/pageReading';
 import type { RuleSheet } from '../core/rules/ruleSheet';
+import type { PageWeight } from '../core/size/pageWeights';
 import type { Turn } from '../core/sheet/turn';
 import { usualTone } from '../core/tone/usualTone';
 import type { PacketAccess } from './access/access';
@@ -14,6 +15,7 @@ import { deliveriesOf, type DeliveryRow } from './store/deliveries';
 import { historyOf, type PacketRow } from './store/packets';
 import { preparedByKeys, type PreparedRow } from './store/prepared';
 import { readingsByKeys } from './store/readings';
+import { weightsByKeys } from './store/weights';
 import { picturesOf, sourcesOf, type SourceRow } from './store/sources';
 import { presentAt } from './events/presence';
 import { phoneLinkOf } from './store/phoneLinks';
@@ -25,6 +27,8 @@ export interface PageView {
 	readonly picture: PictureFacts | null;
 	readonly prepared: PageFacts | null;
 	readonly bytes: number | null;
+	/** Ways to keep it in the file; null when they were not weighed. */
+	readonly weights: readonly PageWeight[] | null;
 	readonly problem: string | null;
 	readonly sourceName: string;
 	readonly reading: PageReading | null;
@@ -88,6 +92,11 @@ export async function packetPages(
 		db,
 		keyed.map((k) => k.readingKey)
 	);
+	const weights = await weightsByKeys(
+		db,
+		keyed.map((k) => k.key),
+		sheet.tone
+	);
 	const prepared: Map<string, PreparedRow> = await preparedByKeys(
 		db,
 		keyed.map((k) => k.key)
@@ -107,6 +116,7 @@ export async function packetPages(
 					problem: picture?.problem ?? null,
 					prepared: prepared.get(key)?.facts ?? null,
 					bytes: prepared.get(key)?.bytes ?? null,
+					weights: weights.get(key) ?? null,
 					sourceName: source.name
 				}
 			];
@@ -130,13 +140,14 @@ export function pageViews(
 ): Record<string, PageView> {
 	return Object.fromEntries(
 		Object.entries(pages).map(([id, known]) => {
-			const { key, picture, prepared, bytes, problem, sourceName, reading, source } = known;
+			const { key, picture, prepared, bytes, weights, problem, sourceName, reading, source } = known;
 			const name = reading && nameOnPage(reading.lines, roster);
 			const view: PageView = {
 				key,
 				picture,
 				prepared,
 				bytes,
+				weights,
 				problem,
 				sourceName,
 				reading,

@@ -1,5 +1,7 @@
 import type { Quadrilateral } from '../sheet/geometry';
+import type { RuleName } from '../rules/ruleSheet';
 import type { Turn } from '../sheet/turn';
+import type { Encoding } from '../size/pageWeights';
 import type { Tone } from '../tone/tone';
 import type { Half } from '../sheet/fold';
 import {
@@ -24,6 +26,8 @@ export type Change =
 	| { readonly kind: 'setCorners'; readonly page: string; readonly corners: Quadrilateral | null }
 	| { readonly kind: 'setTurn'; readonly page: string; readonly turn: Turn | null }
 	| { readonly kind: 'setTone'; readonly page: string; readonly tone: Tone | null }
+	/** How finely a page is kept in the file; null for as prepared. */
+	| { readonly kind: 'setEncoding'; readonly page: string; readonly encoding: Encoding | null }
 	/** Another picture takes the place of a page's own; what was set by hand for the old one is let go. */
 	| {
 			readonly kind: 'setPicture';
@@ -42,6 +46,8 @@ export type Change =
 	| { readonly kind: 'removeSeam'; readonly seam: string }
 	| { readonly kind: 'setAttempted'; readonly question: string; readonly attempted: boolean }
 	| { readonly kind: 'setFileName'; readonly name: string | null }
+	/** What the student says to the teacher about a finding; null for nothing. */
+	| { readonly kind: 'setNote'; readonly rule: RuleName; readonly note: string | null }
 	/** A proposal, by its key, that is not wanted, or wanted after all. */
 	| { readonly kind: 'setDeclined'; readonly key: string; readonly declined: boolean }
 	| { readonly kind: 'together'; readonly changes: readonly Change[] };
@@ -92,6 +98,11 @@ export function apply(packet: Packet, change: Change): Applied {
 		case 'setTone': {
 			const page = pageOf(packet, change.page);
 			return edited(packet, { ...page, tone: change.tone }, { ...change, tone: page.tone });
+		}
+		case 'setEncoding': {
+			const { encoding, ...page } = pageOf(packet, change.page);
+			const now = change.encoding ? { ...page, encoding: change.encoding } : page;
+			return edited(packet, now, { ...change, encoding: encoding ?? null });
 		}
 		case 'setPicture': {
 			const page = pageOf(packet, change.page);
@@ -154,6 +165,16 @@ export function apply(packet: Packet, change: Change): Applied {
 				packet: { ...packet, fileName: change.name },
 				inverse: { kind: 'setFileName', name: packet.fileName }
 			};
+		case 'setNote': {
+			const { notes = {}, ...rest } = packet;
+			const { [change.rule]: before, ...others } = notes;
+			const now = change.note === null ? others : { ...others, [change.rule]: change.note };
+			return {
+				// No notes at all where there is none, so that equal packets are equal.
+				packet: Object.keys(now).length > 0 ? { ...rest, notes: now } : rest,
+				inverse: { ...change, note: before ?? null }
+			};
+		}
 		case 'setDeclined': {
 			const { declined = [], ...rest } = packet;
 			const others = declined.filter((key) => key !== change.key);

@@ -1,7 +1,8 @@
 import Joi from 'joi';
 import { TONES } from '../tone/tone';
 import type { Change } from './change';
-import { PROOFREAD_VERDICTS, TRAY_REASONS } from './packet';
+import { RULES } from '../rules/ruleSheet';
+import { LONGEST_NOTE, PROOFREAD_VERDICTS, TRAY_REASONS } from './packet';
 
 const id = Joi.string().min(1).max(64);
 const coordinate = Joi.number().min(-100_000).max(100_000);
@@ -43,6 +44,16 @@ const edits = [
 			inkWeight: Joi.number().min(-2).max(2).required(),
 			brightness: Joi.number().min(-2).max(2),
 			contrast: Joi.number().min(-2).max(2)
+		})
+			.allow(null)
+			.required()
+	}),
+	Joi.object({
+		kind: kind('setEncoding'),
+		page: id.required(),
+		encoding: Joi.object({
+			dotsPerInch: Joi.number().integer().min(50).max(600).required(),
+			quality: Joi.number().integer().min(10).max(100).required()
 		})
 			.allow(null)
 			.required()
@@ -100,6 +111,13 @@ const edits = [
 		attempted: Joi.boolean().required()
 	}),
 	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() }),
+	Joi.object({
+		kind: kind('setNote'),
+		rule: Joi.string()
+			.valid(...RULES)
+			.required(),
+		note: Joi.string().trim().min(1).max(LONGEST_NOTE).allow(null).required()
+	}),
 	Joi.object({
 		kind: kind('setDeclined'),
 		key: Joi.string().max(200).required(),

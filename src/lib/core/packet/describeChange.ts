@@ -13,6 +13,8 @@ export function describeChange(change: Change): string {
 			return change.turn === null ? 'turn back to what was found' : `turned to ${change.turn}°`;
 		case 'setTone':
 			return change.tone ? `tone: ${change.tone.name.replaceAll('-', ' ')}` : 'tone back to the usual';
+		case 'setEncoding':
+			return change.encoding ? `kept at ${change.encoding.dotsPerInch} dots an inch` : 'kept as prepared';
 		case 'setPicture':
 			return 'another picture in its place';
 		case 'split':
@@ -39,6 +41,8 @@ export function describeChange(change: Change): string {
 			return `${change.question} ${change.attempted ? 'attempted' : 'not attempted'}`;
 		case 'setFileName':
 			return change.name === null ? 'the asked name' : `named ${change.name}`;
+		case 'setNote':
+			return change.note === null ? 'a note to the teacher removed' : 'a note to the teacher';
 		case 'setDeclined':
 			return change.declined ? 'a proposal put away' : 'a proposal brought back';
 		case 'together':

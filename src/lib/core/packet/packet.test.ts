@@ -89,6 +89,18 @@ const edit: fc.Arbitrary<Change> = fc.oneof(
 		key: fc.constantFrom('p1 2a', 'p2 1', 'order 3'),
 		declined: fc.boolean()
 	}),
+	fc.record({
+		kind: fc.constant('setEncoding' as const),
+		page: id,
+		encoding: fc.option(
+			fc.record({ dotsPerInch: fc.constantFrom(110, 150), quality: fc.constantFrom(32, 50) })
+		)
+	}),
+	fc.record({
+		kind: fc.constant('setNote' as const),
+		rule: fc.constantFrom('legibility' as const, 'pageCount' as const),
+		note: fc.option(fc.constantFrom('The lamp was broken.', 'One page is enough.'))
+	}),
 	fc.record({ kind: fc.constant('removeSeam' as const), seam: fc.constantFrom('s1', 's2', 's3') }),
 	fc.record({
 		kind: fc.constant('setAttempted' as const),

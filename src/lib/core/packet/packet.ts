@@ -1,3 +1,4 @@
+import type { Encoding } from '../size/pageWeights';
 import type { Half } from '../sheet/fold';
 import type { Quadrilateral } from '../sheet/geometry';
 import type { Turn } from '../sheet/turn';
@@ -17,6 +18,8 @@ export interface Page {
 	readonly turn: Turn | null;
 	/** Set by a person; null: the packet's usual tone. */
 	readonly tone: Tone | null;
+	/** How finely it is kept in the file; absent: as prepared. */
+	readonly encoding?: Encoding;
 	/** The number on it as a person reads it, null for none; absent: as Membrana reads it. */
 	readonly number?: number | null;
 	/** What a person said of it after reading it through; absent: not read through yet. */
@@ -41,6 +44,9 @@ export interface Seam {
 	readonly questions: readonly string[];
 }
 
+/** Letters of a note to the teacher. */
+export const LONGEST_NOTE = 1000;
+
 export const TRAY_REASONS = ['duplicate', 'blank', 'extra'] as const;
 export type TrayReason = (typeof TRAY_REASONS)[number];
 
@@ -56,6 +62,8 @@ export interface Packet {
 	readonly notAttempted: readonly string[];
 	/** Without extension; null: from the pattern. */
 	readonly fileName: string | null;
+	/** What the student writes to the teacher about a finding, by its rule; goes along when it is handed in. */
+	readonly notes?: Readonly<Record<string, string>>;
 	/** Proposals that a person does not want, by their keys. */
 	readonly declined?: readonly string[];
 }

@@ -1,8 +1,9 @@
-import type { CheckInput, Finding } from './finding';
+import type { CheckInput, Finding, PagesInput } from './finding';
 import { allAnswered } from './rule/allAnswered';
 import { due } from './rule/due';
 import { duplicates } from './rule/duplicates';
 import { fileName } from './rule/fileName';
+import { fileType } from './rule/fileType';
 import { fileSize } from './rule/fileSize';
 import { legibility } from './rule/legibility';
 import { newPage } from './rule/newPage';
@@ -16,7 +17,8 @@ import { upright } from './rule/upright';
 import { wholeSheet } from './rule/wholeSheet';
 import type { RuleName } from './ruleSheet';
 
-const CHECKS: Readonly<Record<RuleName, (input: CheckInput) => Finding | null>> = {
+/** All but the due time. */
+const CHECKS: Readonly<Record<Exclude<RuleName, 'due'>, (input: PagesInput) => Finding | null>> = {
 	pageCount,
 	allAnswered,
 	questionOrder,
@@ -30,17 +32,30 @@ const CHECKS: Readonly<Record<RuleName, (input: CheckInput) => Finding | null>> 
 	ownPages,
 	tone,
 	fileName,
-	fileSize,
-	due
+	fileType,
+	fileSize
 };
 
 const WORST_FIRST = { blocks: 0, look: 1, clear: 2 } as const;
 
 /** What every rule says of a packet, worst first. Rules that ask nothing say nothing. */
 export function check(input: CheckInput): Finding[] {
-	return Object.values(CHECKS)
-		.flatMap((rule) => rule(input) ?? [])
-		.sort((a, b) => WORST_FIRST[a.level] - WORST_FIRST[b.level]);
+	return worstFirst([...checkPages(input), ...checkTime(input)]);
+}
+
+/** What the rules say that do not look at the clock, in no order: worked out again only when the packet changes. */
+export function checkPages(input: PagesInput): Finding[] {
+	return Object.values(CHECKS).flatMap((rule) => rule(input) ?? []);
+}
+
+/** What the rules say that look at the clock. */
+export function checkTime(input: Pick<CheckInput, 'sheet' | 'now'>): Finding[] {
+	const finding = due(input);
+	return finding ? [finding] : [];
+}
+
+export function worstFirst(findings: readonly Finding[]): Finding[] {
+	return [...findings].sort((a, b) => WORST_FIRST[a.level] - WORST_FIRST[b.level]);
 }
 
 /** What each rule is called on the rule sheet. */
@@ -58,6 +73,7 @@ export const RULE_TITLES: Readonly<Record<RuleName, string>> = {
 	ownPages: 'Your own pages',
 	tone: 'Tone',
 	fileName: 'File name',
+	fileType: 'File type',
 	fileSize: 'File size',
 	due: 'Due time'
 };

@@ -40,6 +40,11 @@ export function describeRules(
 	const extension = sheet.file?.type ?? 'pdf';
 	asked.push(['fileName', `Named ${expectedFileName(sheet, person)}.${extension}`]);
 	if (sheet.file?.maxBytes) asked.push(['fileSize', `At most ${formatBytes(sheet.file.maxBytes)}`]);
-	if (sheet.due) asked.push(['due', `By ${formatDue(sheet.due)}`]);
+	if (sheet.workUntil)
+		asked.push(['due', `Write until ${formatDue(sheet.workUntil)}, then photograph and hand in`]);
+	if (sheet.due) {
+		const grace = sheet.grace ? `, taken for ${plural(sheet.grace, 'minute')} more` : '';
+		asked.push(['due', `By ${formatDue(sheet.due)}${grace}`]);
+	}
 	return asked.map(([rule, text]) => ({ rule, text, level: levelOf(sheet, rule) }));
 }

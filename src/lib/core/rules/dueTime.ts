@@ -1,3 +1,5 @@
+import type { RuleSheet } from './ruleSheet';
+
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTHS = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
@@ -26,4 +28,40 @@ export function formatDuration(milliseconds: number): string {
 		return `${Math.floor(minutes / 60)} h${rest ? ` ${rest} min` : ''}`;
 	}
 	return minutes < 1 ? 'less than a minute' : `${minutes} min`;
+}
+
+/** When the last moment is, the grace period included; milliseconds since 1970, null without a due time. */
+export function lastMoment(sheet: Pick<RuleSheet, 'due' | 'grace'>): number | null {
+	return sheet.due ? Date.parse(sheet.due) + (sheet.grace ?? 0) * 60_000 : null;
+}
+
+/** What runs at a moment, and when it ends. */
+export interface Clock {
+	/**
+	 * `working`: a timed session in which people still write; `handing-in`: its time to photograph and hand in; `open`:
+	 * any other time before it is due; `grace`: after it; `over`: nothing runs any more.
+	 */
+	readonly phase: 'working' | 'handing-in' | 'open' | 'grace' | 'over';
+	/** Milliseconds until the phase ends; since it was due when it is over. */
+	readonly left: number;
+}
+
+/** What the clock shows; null without a due time. */
+export function clockAt(sheet: Pick<RuleSheet, 'due' | 'grace' | 'workUntil'>, now: number): Clock | null {
+	if (!sheet.due) return null;
+	const due = Date.parse(sheet.due);
+	const work = sheet.workUntil ? Date.parse(sheet.workUntil) : null;
+	if (work !== null && now < work) return { phase: 'working', left: work - now };
+	if (now <= due) return { phase: work === null ? 'open' : 'handing-in', left: due - now };
+	const last = lastMoment(sheet)!;
+	return now <= last ? { phase: 'grace', left: last - now } : { phase: 'over', left: now - due };
+}
+
+/** "1:02:09" or "14:59": what is left, to the second. */
+export function formatClock(milliseconds: number): string {
+	const seconds = Math.max(0, Math.ceil(milliseconds / 1000));
+	const two = (n: number) => String(n).padStart(2, '0');
+	const hours = Math.floor(seconds / 3600);
+	const rest = `${two(Math.floor((seconds % 3600) / 60))}:${two(seconds % 60)}`;
+	return hours > 0 ? `${hours}:${rest}` : rest;
 }

@@ -1,5 +1,6 @@
 import type { Change } from '../packet/change';
 import type { Packet } from '../packet/packet';
+import type { PageWeight } from '../size/pageWeights';
 import type { ReadPage } from '../order/pageClues';
 import type { Outline } from '../sheet/outline';
 import type { TurnGuess } from '../sheet/turn';
@@ -35,14 +36,21 @@ export interface PageEvidence extends ReadPage {
 	readonly turn: TurnGuess | null;
 	/** Bytes of the page in the file, when it has been encoded. */
 	readonly bytes: number | null;
+	/** Other ways to keep it in the file, the first as prepared; null when they have not been weighed. */
+	readonly weights: readonly PageWeight[] | null;
 }
 
-/** Everything a rule may look at. */
-export interface CheckInput {
+/** Everything a rule may look at, but for the clock. */
+export interface PagesInput {
 	readonly sheet: RuleSheet;
 	readonly packet: Packet;
 	readonly evidence: Readonly<Record<string, PageEvidence | undefined>>;
 	readonly person: { readonly given: string; readonly family: string };
+	/** What is made of it, where that is not what the rule sheet asks for. */
+	readonly fileType?: 'pdf' | 'zip';
+}
+
+export interface CheckInput extends PagesInput {
 	/** Milliseconds since 1970. */
 	readonly now: number;
 }

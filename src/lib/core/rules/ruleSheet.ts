@@ -17,6 +17,7 @@ export const RULES = [
 	'ownPages',
 	'tone',
 	'fileName',
+	'fileType',
 	'fileSize',
 	'due'
 ] as const;
@@ -31,6 +32,10 @@ export interface RuleSheet {
 	readonly course?: string;
 	/** ISO 8601 with an offset. */
 	readonly due?: string;
+	/** Minutes after the due time in which a packet is still taken. */
+	readonly grace?: number;
+	/** Of a timed session: when writing ends. From then until it is due there is time to photograph and hand in. ISO 8601. */
+	readonly workUntil?: string;
 	readonly questions: readonly Question[];
 	readonly pages?: { readonly min?: number; readonly max?: number; readonly size?: PaperName };
 	readonly file?: {
@@ -60,6 +65,7 @@ export const DEFAULT_LEVELS: Readonly<Record<RuleName, Level>> = {
 	ownPages: 'look',
 	tone: 'blocks',
 	fileName: 'blocks',
+	fileType: 'blocks',
 	fileSize: 'blocks',
 	due: 'blocks'
 };

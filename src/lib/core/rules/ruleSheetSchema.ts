@@ -11,22 +11,25 @@ const label = Joi.string()
 	.messages({
 		'string.pattern.base': '{#label} must be one to six letters or digits, without "Q" or brackets'
 	});
+// Joi's own isoDate() would rewrite it in UTC; the zone its author wrote in is shown to students.
+const moment = Joi.string()
+	.pattern(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/)
+	.custom((text: string, helpers) =>
+		Number.isNaN(Date.parse(text)) ? helpers.error('string.pattern.base') : text
+	)
+	.messages({
+		'string.pattern.base':
+			'{#label} must be a date and time with a time zone, such as 2026-12-04T18:00:00+01:00'
+	});
 const marks = Joi.number().min(0).max(1000);
 
 /** The documented JSON form of a rule sheet (docs/formats.md). */
 export const ruleSheetSchema = Joi.object<RuleSheet>({
 	title: Joi.string().trim().min(1).max(200).required(),
 	course: Joi.string().trim().max(60).allow(''),
-	// Joi's own isoDate() would rewrite it in UTC; the zone its author wrote in is shown to students.
-	due: Joi.string()
-		.pattern(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d+)?)?(Z|[+-]\d\d:\d\d)$/)
-		.custom((due: string, helpers) =>
-			Number.isNaN(Date.parse(due)) ? helpers.error('string.pattern.base') : due
-		)
-		.messages({
-			'string.pattern.base':
-				'{#label} must be a date and time with a time zone, such as 2026-12-04T18:00:00+01:00'
-		}),
+	due: moment,
+	grace: Joi.number().integer().min(1).max(10_080),
+	workUntil: moment,
 	questions: Joi.array()
 		.min(1)
 		.max(60)
@@ -70,6 +73,13 @@ export const ruleSheetSchema = Joi.object<RuleSheet>({
 	levels: Joi.object(Object.fromEntries(RULES.map((rule) => [rule, Joi.string().valid('blocks', 'look')])))
 })
 	.custom((sheet: RuleSheet, helpers) => {
+		const { due, grace, workUntil } = sheet;
+		if (grace && !due) {
+			return helpers.message({ custom: '"grace": a grace period needs a due time' });
+		}
+		if (workUntil && !(due && Date.parse(workUntil) < Date.parse(due))) {
+			return helpers.message({ custom: '"workUntil" must come before the due time' });
+		}
 		const seen = new Set<string>();
 		for (const { id } of answerables(sheet.questions)) {
 			if (seen.has(id)) {

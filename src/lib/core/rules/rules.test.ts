@@ -6,7 +6,7 @@ import { EMPTY_PACKET, type Packet, type Page, type Seam } from '../packet/packe
 import type { PageFacts } from '../page/preparePage';
 import { check, RULE_TITLES } from './check';
 import { describeRules } from './describeRules';
-import { formatDue, formatDuration } from './dueTime';
+import { clockAt, formatClock, formatDue, formatDuration } from './dueTime';
 import type { CheckInput, Finding, PageEvidence } from './finding';
 import { formatBytes } from './formatBytes';
 import { answerables } from './question';
@@ -43,6 +43,7 @@ const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageEvidence> =
 	outline: { kind: 'sheet', confidence: 0.98, cutOff: [] },
 	turn: { turn: 0, confidence: 0.9 },
 	bytes: 60_000,
+	weights: null,
 	reading: null,
 	otherPerson: null,
 	name: null,
@@ -105,6 +106,30 @@ describe('check', () => {
 		expect(finding('due', late).level).toBe('blocks');
 		expect(finding('due', late).message).toContain('1 h 5 min');
 		expect(finding('due', { ...late, ...sheet({ levels: { due: 'look' } }) }).level).toBe('look');
+	});
+
+	it('due: a grace period asks to look, and blocks once it is over', () => {
+		const at = (minutes: number) => ({
+			now: Date.parse(SHEET.due!) + minutes * 60_000,
+			...sheet({ grace: 10 })
+		});
+		expect(finding('due', at(-1)).level).toBe('clear');
+		expect(finding('due', at(4))).toMatchObject({
+			level: 'look',
+			message: 'It was due Fri 4 Dec 18:00 (UTC+1): 4 min ago. The grace period runs for 6 min more.'
+		});
+		expect(finding('due', at(11))).toMatchObject({ level: 'blocks' });
+		expect(finding('due', at(11)).message).toContain('over too');
+	});
+
+	it('fileType: another type than is asked for blocks', () => {
+		expect(finding('fileType')).toMatchObject({ level: 'clear', message: 'one PDF' });
+		const zip = finding('fileType', { fileType: 'zip' });
+		expect(zip).toMatchObject({
+			level: 'blocks',
+			message: 'This is page images in a ZIP; asked is one PDF.'
+		});
+		expect(finding('fileType', { fileType: 'zip', ...sheet({ file: { type: 'zip' } }) }).level).toBe('clear');
 	});
 
 	it('does not depend on the order in which pages arrived', () => {
@@ -314,7 +339,71 @@ describe('rules', () => {
 	});
 });
 
+describe('a file that is too large', () => {
+	const encoding = { dotsPerInch: 150, quality: 50 };
+	const weights = (bytes: number, loss: number): PageEvidence['weights'] => [
+		{ tone: null, encoding: null, bytes, loss: 0 },
+		{ tone: null, encoding, bytes: bytes / 4, loss }
+	];
+	const heavy = {
+		a: evidence({}, { bytes: 60_000, weights: weights(60_000, 0.05) }),
+		b: evidence({}, { bytes: 900_000, weights: weights(900_000, 0.1) }),
+		c: evidence({}, { bytes: 60_000, weights: weights(60_000, 0.2) })
+	};
+
+	it('is made to fit in one click, and what was foretold is what it then weighs', () => {
+		const found = finding('fileSize', { evidence: heavy });
+		expect(found).toMatchObject({ level: 'blocks', pages: [2], fix: { label: 'Make 1 page smaller' } });
+		expect(found.message).toContain('it is 349 KB; the writing keeps at least 90 %');
+		const { packet, inverse } = apply(PACKET, found.fix!.change!);
+		expect(packet.pages['b']!.encoding).toEqual(encoding);
+		expect(finding('fileSize', { packet, evidence: heavy })).toMatchObject({
+			level: 'clear',
+			message: 'About 349 KB of 500 KB; page 2 made smaller to fit'
+		});
+		expect(apply(packet, inverse).packet).toEqual(PACKET);
+	});
+
+	it('waits for pages that have not been weighed', () => {
+		const found = finding('fileSize', { evidence: { ...heavy, c: evidence() } });
+		expect(found.message).toContain('working out how to make it fit');
+		expect(found.fix?.change).toBeUndefined();
+	});
+
+	it('that cannot be made to fit names the pages that cost most', () => {
+		const found = finding('fileSize', { evidence: heavy, ...sheet({ file: { maxBytes: 100_000 } }) });
+		expect(found).toMatchObject({ level: 'blocks', pages: [1, 2, 3] });
+		expect(found.message).toContain('Even in the smallest form that can still be read it is 259 KB');
+	});
+
+	it('moves a page to a smaller tone where that loses least', () => {
+		const tone = { name: 'black-and-white', evenLight: true, inkWeight: 0 } as const;
+		const b = evidence(
+			{},
+			{
+				bytes: 900_000,
+				weights: [...weights(900_000, 0.3)!, { tone, encoding: null, bytes: 20_000, loss: 0.1 }]
+			}
+		);
+		const { packet } = apply(PACKET, finding('fileSize', { evidence: { ...heavy, b } }).fix!.change!);
+		expect(packet.pages['b']).toMatchObject({ tone });
+		expect(packet.pages['b']!.encoding).toBeUndefined();
+	});
+});
+
 describe('words', () => {
+	it('the clock tells what runs and when it ends', () => {
+		const timed = { due: '2026-12-04T10:15:00+01:00', workUntil: '2026-12-04T10:00:00+01:00', grace: 5 };
+		const at = (time: string) => clockAt(timed, Date.parse(`2026-12-04T${time}+01:00`));
+		expect(at('09:59:30')).toEqual({ phase: 'working', left: 30_000 });
+		expect(at('10:00:00')).toEqual({ phase: 'handing-in', left: 15 * 60_000 });
+		expect(at('10:16:00')).toEqual({ phase: 'grace', left: 4 * 60_000 });
+		expect(at('10:20:01')).toEqual({ phase: 'over', left: 301_000 });
+		expect(clockAt({ due: timed.due }, Date.parse(timed.due) - 1)).toEqual({ phase: 'open', left: 1 });
+		expect(clockAt({}, 0)).toBeNull();
+		expect([899_001, 59_000, 3_729_000, -5].map(formatClock)).toEqual(['15:00', '00:59', '1:02:09', '00:00']);
+	});
+
 	it('due times keep their zone, durations go to the minute', () => {
 		expect(formatDue('2026-12-04T18:00:00+01:00')).toBe('Fri 4 Dec 18:00 (UTC+1)');
 		expect(formatDue('2026-07-01T09:30:00-03:30')).toBe('Wed 1 Jul 09:30 (UTC-3:30)');
@@ -364,6 +453,8 @@ describe('parseRuleSheet', () => {
 		[{ questions: [{ label: '1' }, { label: '1' }] }, 'questions'],
 		[{ due: '2026-12-04T18:00:00' }, 'due'],
 		[{ due: 'tomorrow' }, 'due'],
+		[{ workUntil: '2026-12-05T18:00:00+01:00' }, 'workUntil'],
+		[{ due: undefined, grace: 5 }, 'grace'],
 		[{ pages: { min: 5, max: 2 } }, 'pages'],
 		[{ pages: { size: 'A3' } }, 'pages.size'],
 		[{ file: { namePattern: '{surname}' } }, 'file.namePattern'],

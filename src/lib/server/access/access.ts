@@ -2,6 +2,7 @@ import { error } from '@sveltejs/kit';
 import { assignmentById, type Assignment } from '../store/assignments';
 import { roleIn } from '../store/courses';
 import type { Database } from '../store/database';
+import { deliveryById, fileById, type DeliveryRow, type FileRow } from '../store/deliveries';
 import { packetById, type PacketRow } from '../store/packets';
 import { personById, type Person } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
@@ -39,6 +40,30 @@ export async function packetFor(db: Database, locals: App.Locals, id: string): P
 	if (role === 'teacher') return { packet, assignment, owner, me, as: 'teacher' };
 	if (role === 'student' && packet.personId === me.id) return { packet, assignment, owner, me, as: 'owner' };
 	return nothingHere();
+}
+
+/** A delivery of a packet that this person may see. */
+export async function deliveryFor(
+	db: Database,
+	locals: App.Locals,
+	packetId: string,
+	id: string
+): Promise<PacketAccess & { readonly delivery: DeliveryRow }> {
+	const access = await packetFor(db, locals, packetId);
+	const delivery = UUID.test(id) ? await deliveryById(db, id) : null;
+	return delivery?.packetId === packetId ? { ...access, delivery } : nothingHere();
+}
+
+/** A file that was made of a packet that this person may see. */
+export async function fileFor(
+	db: Database,
+	locals: App.Locals,
+	packetId: string,
+	id: string
+): Promise<PacketAccess & { readonly file: FileRow }> {
+	const access = await packetFor(db, locals, packetId);
+	const file = UUID.test(id) ? await fileById(db, id) : null;
+	return file?.packetId === packetId ? { ...access, file } : nothingHere();
 }
 
 /** An assignment that this person may see: anyone in its course. */

@@ -66,7 +66,7 @@ export async function decodePicture(path: string, page = 0): Promise<Picture> {
 }
 
 /** Decodes a picture of ours in grey. */
-export async function decodePlane(path: string): Promise<Plane> {
+export async function decodePlane(path: string | Buffer): Promise<Plane> {
 	const { data, info } = await sharp(path)
 		.toColourspace('b-w')
 		.raw({ depth: 'uchar' })

@@ -52,3 +52,16 @@ export function studentsOf(
 		[courseId]
 	);
 }
+
+/** Teachers of a course who can be written to. */
+export function teachersOf(
+	db: Database,
+	courseId: string
+): Promise<{ given: string; family: string; email: string }[]> {
+	return db.query(
+		`select p.given, p.family, p.email from person p
+		join enrolment e on e.person_id = p.id
+		where e.course_id = $1 and e.role = 'teacher' and p.email is not null order by p.family, p.given`,
+		[courseId]
+	);
+}

@@ -57,7 +57,11 @@ export async function failFile(db: Database, id: string, problem: string): Promi
 	await db.query(`update file set state = 'failed', problem = $2 where id = $1`, [id, problem]);
 }
 
-/** What the portal confirmed. */
+/** Ways to hand in. */
+export const TARGETS = ['portal', 'mail', 'folder'] as const;
+export type TargetName = (typeof TARGETS)[number];
+
+/** What the other side confirmed. */
 export interface Receipt {
 	readonly number: string;
 	readonly receivedAt: string;
@@ -66,17 +70,40 @@ export interface Receipt {
 	readonly late: boolean;
 }
 
+/** Where in a target a file goes, by the name it had when it was chosen. */
+export interface Destination {
+	/** An assignment's id, an address; '' where there is nothing to choose. */
+	readonly to: string;
+	readonly title: string;
+	readonly course: string;
+}
+
+/**
+ * `sending`: on its way, nothing is confirmed; `sent`: passed on, and nobody confirms its end; `received`: it lies at its
+ * end; `recalling`: being called off or taken back; `replaced`: a later one took its place.
+ */
+export type DeliveryState =
+	'sending' | 'sent' | 'received' | 'refused' | 'recalling' | 'recalled' | 'replaced';
+
 export interface DeliveryRow {
 	readonly id: string;
 	readonly packetId: string;
 	readonly fileId: string;
 	readonly idempotencyKey: string;
-	readonly state: 'sending' | 'received' | 'refused' | 'recalling' | 'recalled';
+	readonly state: DeliveryState;
 	readonly problem: string | null;
 	readonly receipt: Receipt | null;
 	readonly tries: number;
 	readonly handedInAt: string;
 	readonly answeredAt: string | null;
+	/** When everything had gone out and only the answer was missing. */
+	readonly sentAt: string | null;
+	readonly nextTryAt: string | null;
+	readonly target: TargetName;
+	readonly destination: Destination;
+	readonly comment: string;
+	/** The delivery whose place it takes. */
+	readonly replaces: string | null;
 	readonly by: string;
 	readonly fileName: string;
 	readonly type: 'pdf' | 'zip';
@@ -89,10 +116,12 @@ export interface DeliveryRow {
 const DELIVERY = `
 	select d.id, d.packet_id as "packetId", d.file_id as "fileId", d.idempotency_key as "idempotencyKey",
 		d.state, d.problem, d.receipt, d.tries, d.handed_in_at as "handedInAt", d.answered_at as "answeredAt",
+		d.sent_at as "sentAt", d.next_try_at as "nextTryAt", d.target, d.destination, d.comment, d.replaces,
 		p.given || ' ' || p.family as by, f.name as "fileName", f.type, f.sha256,
 		f.bytes::float8 as bytes, f.pages, f.packet_version as "packetVersion"
 	from delivery d join file f on f.id = d.file_id join person p on p.id = d.person_id`;
 
+/** Latest first. */
 export function deliveriesOf(db: Database, packetId: string): Promise<DeliveryRow[]> {
 	return db.query<DeliveryRow>(`${DELIVERY} where d.packet_id = $1 order by d.handed_in_at desc`, [packetId]);
 }
@@ -101,36 +130,103 @@ export async function deliveryById(db: Database, id: string): Promise<DeliveryRo
 	return (await db.query<DeliveryRow>(`${DELIVERY} where d.id = $1`, [id]))[0] ?? null;
 }
 
+export interface NewDelivery {
+	readonly packetId: string;
+	readonly fileId: string;
+	readonly personId: string;
+	readonly idempotencyKey: string;
+	readonly target: TargetName;
+	readonly destination: Destination;
+	readonly comment: string;
+	readonly replaces: string | null;
+}
+
 /** Records the wish to hand in before anything is sent; the key makes a second wish the same one. */
-export async function beginDelivery(
-	db: Database,
-	delivery: { packetId: string; fileId: string; personId: string; idempotencyKey: string }
-): Promise<string> {
+export async function beginDelivery(db: Database, delivery: NewDelivery): Promise<string> {
+	const { packetId, fileId, personId, idempotencyKey, target, destination, comment, replaces } = delivery;
 	await db.query(
-		`insert into delivery (packet_id, file_id, person_id, idempotency_key) values ($1, $2, $3, $4)
-		on conflict (idempotency_key) do nothing`,
-		[delivery.packetId, delivery.fileId, delivery.personId, delivery.idempotencyKey]
+		`insert into delivery (packet_id, file_id, person_id, idempotency_key, target, destination, comment, replaces)
+		values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8) on conflict (idempotency_key) do nothing`,
+		[packetId, fileId, personId, idempotencyKey, target, JSON.stringify(destination), comment, replaces]
 	);
 	const rows = await db.query<{ id: string }>('select id from delivery where idempotency_key = $1', [
-		delivery.idempotencyKey
+		idempotencyKey
 	]);
 	return rows[0]!.id;
 }
 
-export async function countTry(db: Database, id: string, problem: string): Promise<void> {
-	await db.query('update delivery set tries = tries + 1, problem = $2 where id = $1', [id, problem]);
+/** Longer than the longest try: after this a claim counts as left behind by one who died. */
+const CLAIM_SECONDS = 120;
+
+/** Claims a delivery for one try; null when it is settled or somebody else works on it. */
+export async function claimDelivery(db: Database, id: string): Promise<DeliveryRow | null> {
+	const rows = await db.query(
+		`update delivery set claimed_until = now() + make_interval(secs => ${CLAIM_SECONDS})
+		where id = $1 and state in ('sending', 'recalling') and (claimed_until is null or claimed_until < now())
+		returning id`,
+		[id]
+	);
+	return rows.length > 0 ? deliveryById(db, id) : null;
 }
 
-export async function setDelivery(
+/** Whether it still has to be sent or called off. */
+export async function isOpen(db: Database, id: string): Promise<boolean> {
+	const rows = await db.query(`select 1 from delivery where id = $1 and state in ('sending', 'recalling')`, [
+		id
+	]);
+	return rows.length > 0;
+}
+
+/** Every delivery that is not settled; claims of a process that is gone are taken away. */
+export async function openDeliveries(db: Database): Promise<string[]> {
+	const rows = await db.query<{ id: string }>(
+		`update delivery set claimed_until = null where state in ('sending', 'recalling') returning id`
+	);
+	return rows.map((r) => r.id);
+}
+
+export async function noteSent(db: Database, id: string): Promise<void> {
+	await db.query('update delivery set sent_at = coalesce(sent_at, now()) where id = $1', [id]);
+}
+
+/** A try that came to nothing; the claim ends. */
+export async function countTry(db: Database, id: string, problem: string, seconds: number): Promise<void> {
+	await db.query(
+		`update delivery set tries = tries + 1, problem = $2, claimed_until = null,
+			next_try_at = now() + make_interval(secs => $3) where id = $1`,
+		[id, problem, seconds]
+	);
+}
+
+/** Ends the claim on a delivery without a word. */
+export async function letGo(db: Database, id: string): Promise<void> {
+	await db.query('update delivery set claimed_until = null where id = $1', [id]);
+}
+
+/**
+ * Settles a delivery that is in a state; false when it is in another by now, such as called off while it was being
+ * sent. What was received takes the place of what it replaces in the same moment.
+ */
+export function settleDelivery(
 	db: Database,
 	id: string,
-	state: DeliveryRow['state'],
-	detail: { problem?: string | null; receipt?: Receipt } = {}
-): Promise<void> {
-	await db.query(
-		`update delivery set state = $2, problem = $3, receipt = coalesce($4::jsonb, receipt),
-			answered_at = case when $2 in ('received', 'refused', 'recalled') then now() else answered_at end
-		where id = $1`,
-		[id, state, detail.problem ?? null, detail.receipt ? JSON.stringify(detail.receipt) : null]
-	);
+	from: DeliveryState,
+	to: DeliveryState,
+	{ problem = null, receipt }: { problem?: string | null; receipt?: Receipt } = {}
+): Promise<boolean> {
+	return db.transaction(async (tx) => {
+		const rows = await tx.query<{ replaces: string | null }>(
+			`update delivery set state = $3, problem = $4, receipt = coalesce($5::jsonb, receipt), next_try_at = null,
+				claimed_until = null, answered_at = case when $3 in ('sending', 'recalling') then answered_at else now() end
+			where id = $1 and state = $2 returning replaces`,
+			[id, from, to, problem, receipt ? JSON.stringify(receipt) : null]
+		);
+		const replaces = rows[0]?.replaces;
+		if (replaces && to === 'received') {
+			await tx.query(`update delivery set state = 'replaced' where id = $1 and state = 'received'`, [
+				replaces
+			]);
+		}
+		return rows.length > 0;
+	});
 }

@@ -7,12 +7,13 @@ export interface Person {
 	readonly login: string;
 	readonly given: string;
 	readonly family: string;
+	readonly email: string | null;
 	/** The roles this person has, in any course. */
 	readonly roles: readonly Role[];
 }
 
 const PERSON = `
-	select p.id, p.login, p.given, p.family,
+	select p.id, p.login, p.given, p.family, p.email,
 		coalesce((select json_agg(distinct e.role) from enrolment e where e.person_id = p.id), '[]') as roles
 	from person p`;
 
@@ -33,11 +34,11 @@ export async function personByLogin(
 
 export async function addPerson(
 	db: Database,
-	person: { login: string; given: string; family: string; passwordHash: string }
+	person: { login: string; given: string; family: string; passwordHash: string; email?: string }
 ): Promise<string> {
 	const rows = await db.query<{ id: string }>(
-		'insert into person (login, given, family, password_hash) values ($1, $2, $3, $4) returning id',
-		[person.login.toLowerCase(), person.given, person.family, person.passwordHash]
+		'insert into person (login, given, family, password_hash, email) values ($1, $2, $3, $4, $5) returning id',
+		[person.login.toLowerCase(), person.given, person.family, person.passwordHash, person.email ?? null]
 	);
 	return rows[0]!.id;
 }

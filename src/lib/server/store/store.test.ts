@@ -57,7 +57,12 @@ describe('migrations', () => {
 	it('run once, however often they are asked for', async () => {
 		await migrate(db);
 		const names = await db.query<{ name: string }>('select name from migration order by name');
-		expect(names.map((row) => row.name)).toEqual(['0001-begin.sql', '0002-gather.sql', '0003-read.sql']);
+		expect(names.map((row) => row.name)).toEqual([
+			'0001-begin.sql',
+			'0002-gather.sql',
+			'0003-read.sql',
+			'0004-deliver.sql'
+		]);
 	});
 });
 

@@ -1,26 +1,18 @@
-import { readFile, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bookmarksOf } from '../../core/mapping/bookmarks';
-import { levelOf } from '../../core/rules/ruleSheet';
 import { usualTone } from '../../core/tone/usualTone';
-import { RefusedError, UnreachableError } from '../delivery/portal';
+import { attemptDelivery } from '../delivery/deliver';
 import { packetChanged } from '../events/packetEvents';
 import type { House } from '../house';
 import { packetPages } from '../packetView';
 import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
-import {
-	countTry,
-	deliveryById,
-	failFile,
-	fileById,
-	finishFile,
-	setDelivery,
-	type DeliveryRow
-} from '../store/deliveries';
+import { deliveryById, failFile, fileById, finishFile } from '../store/deliveries';
 import { command, packetById } from '../store/packets';
 import { personById } from '../store/people';
 import { addPrepared } from '../store/prepared';
+import { addWeights } from '../store/weights';
 import { addReading } from '../store/readings';
 import {
 	acceptSource,
@@ -46,6 +38,7 @@ export function handlers(house: House): Handlers {
 		'prepare-page': ({ packetId, pageId, key }) => preparePage(house, packetId, pageId, key),
 		'read-picture': ({ packetId, sourceId, index }) => readPicture(house, packetId, sourceId, index),
 		'read-page': ({ packetId, pageId, key }) => readPage(house, packetId, pageId, key),
+		'weigh-page': ({ packetId, pageId, key }) => weighPage(house, packetId, pageId, key),
 		'make-file': ({ fileId }) => makeFile(house, fileId),
 		deliver: ({ deliveryId }) => deliver(house, deliveryId)
 	};
@@ -208,6 +201,32 @@ async function readPage(house: House, packetId: string, pageId: string, key: str
 	packetChanged(packetId);
 }
 
+/** Weighs the ways to keep a page in the file, because the file is too large as it is. */
+async function weighPage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
+	const { db, vault, pool, derived } = house;
+	try {
+		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
+		if (!known?.prepared || !known.picture || !sheet || known.key !== key || known.weights) return;
+		const tone = known.page.tone ?? usualTone(sheet);
+		const result = await pool.run('weigh', {
+			path: vault.pathOf(known.source.sha256),
+			type: known.source.type!,
+			page: known.page,
+			facts: known.picture,
+			prepared: known.prepared,
+			bytes: known.bytes!,
+			tone,
+			tones: sheet.tone,
+			expectedPaper: sheet.pages?.size,
+			view: preparedPaths(derived, key, tone).view
+		});
+		if (result.ok) await addWeights(db, key, sheet.tone, result.weights);
+	} finally {
+		house.forgetAsked(`weigh ${key}`);
+	}
+	packetChanged(packetId);
+}
+
 async function makeFile(house: House, fileId: string): Promise<void> {
 	const { db, pool, vault, derived } = house;
 	const file = await fileById(db, fileId);
@@ -248,6 +267,7 @@ async function makeFile(house: House, fileId: string): Promise<void> {
 				width: prepared!.width,
 				height: prepared!.height,
 				dotsPerInch: prepared!.dotsPerInch,
+				encoding: page.encoding,
 				text: reading?.lines ?? []
 			};
 		})
@@ -259,54 +279,9 @@ async function makeFile(house: House, fileId: string): Promise<void> {
 	packetChanged(file.packetId);
 }
 
-/** Seconds until the next try: 1, 2, 4 … up to a minute. */
-function patience(tries: number): number {
-	return Math.min(60, 2 ** tries);
-}
-
 async function deliver(house: House, deliveryId: string): Promise<void> {
-	const { db, queue } = house;
-	const delivery = await deliveryById(db, deliveryId);
-	if (!delivery) return;
-	try {
-		if (delivery.state === 'sending') await send(house, delivery);
-		else if (delivery.state === 'recalling') {
-			await house.portal.recall(delivery.receipt!.number);
-			await setDelivery(db, deliveryId, 'recalled');
-		}
-	} catch (error) {
-		if (error instanceof RefusedError) {
-			// A recall that is refused leaves the delivery as received.
-			await setDelivery(db, deliveryId, delivery.state === 'recalling' ? 'received' : 'refused', {
-				problem: error.message
-			});
-		} else if (error instanceof UnreachableError) {
-			await countTry(db, deliveryId, error.message);
-			await queue.add('deliver', { deliveryId }, { afterSeconds: patience(delivery.tries) });
-		} else throw error;
-	}
-	packetChanged(delivery.packetId);
-}
-
-async function send(house: House, delivery: DeliveryRow): Promise<void> {
-	const { db, vault, portal } = house;
-	const packet = (await packetById(db, delivery.packetId))!;
-	const assignment = (await assignmentById(db, packet.assignmentId))!;
-	const owner = (await personById(db, packet.personId))!;
-	const receipt = await portal.submit({
-		assignment: {
-			id: assignment.id,
-			title: assignment.ruleSheet.title,
-			course: assignment.courseCode,
-			due: assignment.ruleSheet.due ?? null,
-			strict: levelOf(assignment.ruleSheet, 'due') === 'blocks'
-		},
-		student: `${owner.given} ${owner.family}`,
-		fileName: `${delivery.fileName}.${delivery.type}`,
-		type: delivery.type,
-		sha256: delivery.sha256,
-		bytes: await readFile(vault.pathOf(delivery.sha256)),
-		idempotencyKey: delivery.idempotencyKey
-	});
-	await setDelivery(db, delivery.id, 'received', { receipt });
+	const again = await attemptDelivery(house, deliveryId);
+	if (again !== null) await house.queue.add('deliver', { deliveryId }, { afterSeconds: again, priority: 10 });
+	const delivery = await deliveryById(house.db, deliveryId);
+	if (delivery) packetChanged(delivery.packetId);
 }

@@ -4,7 +4,7 @@ import { Piscina } from 'piscina';
 import type * as steps from './steps';
 
 type Steps = typeof steps;
-type StepName = 'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read' | 'readText';
+type StepName = 'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read' | 'readText' | 'weigh';
 
 /** After this many milliseconds without work the reader's memory is given back. */
 const READER_REST = 120_000;

@@ -7,6 +7,7 @@ export interface Jobs {
 	'prepare-page': { packetId: string; pageId: string; key: string };
 	'read-picture': { packetId: string; sourceId: string; index: number };
 	'read-page': { packetId: string; pageId: string; key: string };
+	'weigh-page': { packetId: string; pageId: string; key: string };
 	'make-file': { fileId: string };
 	deliver: { deliveryId: string };
 }
@@ -20,6 +21,7 @@ const WORKERS: Record<JobName, number> = {
 	'prepare-page': 2,
 	'read-picture': 1,
 	'read-page': 1,
+	'weigh-page': 1,
 	'make-file': 1,
 	deliver: 2
 };

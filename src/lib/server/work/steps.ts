@@ -3,7 +3,6 @@ import { constants, setPriority } from 'node:os';
 import { isMainThread } from 'node:worker_threads';
 import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
-import { zipSync } from 'fflate';
 import { effectiveSettings } from '../../core/page/effective';
 import {
 	analysePicture,
@@ -21,14 +20,17 @@ import type { Question } from '../../core/rules/question';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
-import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
+import { smallerTones, type Encoding, type PageWeight } from '../../core/size/pageWeights';
+import { DEFAULT_TONE, type Tone, type ToneName } from '../../core/tone/tone';
 import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodePlane } from '../codec/picture';
 import { decodeSource, openSource, type SourceContents } from '../codec/source';
 import { SourceError } from '../codec/sourceError';
+import { encodeCoarser, weighPage } from '../codec/weigh';
 import { unpackZip, type Unpacked } from '../codec/zipIn';
+import { zipPages } from '../codec/zipOut';
 import { readPage } from '../reader/readPage';
 import { readTurn } from '../reader/readTurn';
 import type { PreparedPaths } from './derived';
@@ -126,6 +128,35 @@ export function flat(input: FlatInput): Promise<Outcome<{ bytes: number }>> {
 	});
 }
 
+export interface WeighInput {
+	readonly path: string;
+	readonly type: SourceType;
+	readonly page: Page;
+	readonly facts: PictureFacts;
+	readonly prepared: PageFacts;
+	readonly bytes: number;
+	readonly tone: Tone;
+	/** Allowed by the rule sheet; all where absent. */
+	readonly tones?: readonly ToneName[];
+	readonly expectedPaper?: PaperName;
+	readonly view: string;
+}
+
+/** Weighs the ways to keep a prepared page in the file. */
+export function weigh(input: WeighInput): Promise<Outcome<{ weights: PageWeight[] }>> {
+	return outcome(async () => {
+		const { page, facts, prepared, tone, expectedPaper } = input;
+		const asPrepared = { ...prepared, view: input.view, tone: tone.name };
+		const others = smallerTones(tone, input.tones);
+		const source = others.length > 0 ? await decodeSource(input.path, input.type, page.sourcePage) : null;
+		const weights = await weighPage(asPrepared, input.bytes, others, async (other) => {
+			const settings = effectiveSettings({ ...page, tone: other }, facts, other, expectedPaper);
+			return preparePage(source!, settings).finished;
+		});
+		return { weights };
+	});
+}
+
 export interface ReadInput {
 	readonly path: string;
 	readonly type: SourceType;
@@ -180,6 +211,8 @@ export interface MakeFileInput {
 		readonly height: number;
 		readonly dotsPerInch: number;
 		readonly tone: Tone['name'];
+		/** Less finely than prepared, where it was made smaller. */
+		readonly encoding?: Encoding;
 		/** As read; none where the page has not been. */
 		readonly text: readonly TextLine[];
 	}[];
@@ -195,32 +228,38 @@ export async function makeFile(input: MakeFileInput): Promise<{ sha256: string; 
 	return { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length };
 }
 
+type FilePage = MakeFileInput['pages'][number];
+
 async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
-	const pages = await Promise.all(
-		input.pages.map(async (page) => {
-			const image: PageImage = {
-				format: page.tone === 'black-and-white' ? 'g4' : 'jpeg',
-				width: page.width,
-				height: page.height,
-				channels: page.tone === 'colour' ? 3 : 1,
-				bytes: await readFile(page.image)
-			};
-			return { image, dotsPerInch: page.dotsPerInch, text: page.text };
-		})
-	);
+	const pages = [];
+	for (const page of input.pages) {
+		const image = page.encoding ? await encodeCoarser(page, page.encoding) : await imageOf(page);
+		// The resolution that gives the page its size, whatever the number of pixels.
+		pages.push({ image, dotsPerInch: (page.dotsPerInch * image.width) / page.width, text: page.text });
+	}
 	return makePdf({ ...input, pages, language: 'en', created: new Date(input.created) });
 }
 
+async function imageOf(page: FilePage): Promise<PageImage> {
+	return {
+		format: page.tone === 'black-and-white' ? 'g4' : 'jpeg',
+		width: page.width,
+		height: page.height,
+		channels: page.tone === 'colour' ? 3 : 1,
+		bytes: await readFile(page.image)
+	};
+}
+
 async function zipOf(input: MakeFileInput): Promise<Uint8Array> {
-	const digits = String(input.pages.length).length;
-	const files: Record<string, Uint8Array> = {};
-	for (const [i, page] of input.pages.entries()) {
-		const extension = page.view.slice(page.view.lastIndexOf('.'));
-		const number = String(i + 1).padStart(Math.max(2, digits), '0');
-		files[`${input.name}_p${number}${extension}`] = await readFile(page.view);
+	const pages = [];
+	for (const page of input.pages) {
+		const isPng = page.tone === 'black-and-white';
+		// Black and white is small already.
+		const bytes =
+			page.encoding && !isPng ? (await encodeCoarser(page, page.encoding)).bytes : await readFile(page.view);
+		pages.push({ bytes, extension: isPng ? ('png' as const) : ('jpg' as const) });
 	}
-	// The pictures are compressed already.
-	return zipSync(files, { level: 0, mtime: new Date(input.created) });
+	return zipPages(input.name, pages, new Date(input.created));
 }
 
 /** Writes a file so that nobody ever sees half of it. */

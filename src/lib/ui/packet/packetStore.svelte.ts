@@ -4,7 +4,7 @@ import { cluesOfPages } from '$lib/core/order/pageClues';
 import { proposeOrder, type OrderProposal } from '$lib/core/order/proposeOrder';
 import { apply, type Change } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
-import { check } from '$lib/core/rules/check';
+import { checkPages, checkTime, worstFirst } from '$lib/core/rules/check';
 import { evidenceOf } from '$lib/core/rules/evidence';
 import type { Finding } from '$lib/core/rules/finding';
 import { usualTone } from '$lib/core/tone/usualTone';
@@ -36,14 +36,16 @@ export class PacketStore {
 	readonly sheet = $derived(this.view.assignment.ruleSheet);
 	readonly usualTone = $derived(usualTone(this.sheet));
 	readonly evidence = $derived(evidenceOf(this.view.pages));
-	readonly findings: Finding[] = $derived(
-		check({
+	readonly #pageFindings: Finding[] = $derived(
+		checkPages({
 			sheet: this.sheet,
 			packet: this.packet,
 			evidence: this.evidence,
-			person: this.view.owner,
-			now: this.now
+			person: this.view.owner
 		})
+	);
+	readonly findings: Finding[] = $derived(
+		worstFirst([...this.#pageFindings, ...checkTime({ sheet: this.sheet, now: this.now })])
 	);
 	/** Pages on the strip that have not been read yet. */
 	readonly unread = $derived(

@@ -6,6 +6,10 @@ export interface RuleSheetDraft {
 	course: string;
 	/** "2026-12-04T18:00", without zone. */
 	dueLocal: string;
+	/** Minutes after the due time. */
+	grace: string;
+	/** "2026-12-04T17:45", in the same zone; of a timed session. */
+	workUntilLocal: string;
 	/** "+01:00" */
 	zone: string;
 	questions: {
@@ -27,12 +31,21 @@ export interface RuleSheetDraft {
 
 const text = (value: number | undefined) => (value === undefined ? '' : String(value));
 
+/** A moment as the clock of a zone shows it: "2026-12-04T18:00". */
+function inZone(iso: string, zone: string): string {
+	const [, sign, hours, minutes] = /([+-])(\d\d):(\d\d)/.exec(zone) ?? [];
+	const offset = sign ? (Number(hours) * 60 + Number(minutes)) * (sign === '-' ? -1 : 1) : 0;
+	return new Date(Date.parse(iso) + offset * 60_000).toISOString().slice(0, 16);
+}
+
 export function draftOf(sheet: RuleSheet): RuleSheetDraft {
 	const due = /^(.{16}).*?(Z|[+-]\d\d:\d\d)$/.exec(sheet.due ?? '');
 	return {
 		title: sheet.title,
 		course: sheet.course ?? '',
 		dueLocal: due?.[1] ?? '',
+		grace: text(sheet.grace),
+		workUntilLocal: sheet.workUntil && due ? inZone(sheet.workUntil, due[2]!) : '',
 		zone: due?.[2] === 'Z' ? '+00:00' : (due?.[2] ?? '+01:00'),
 		questions: sheet.questions.map((q) => ({
 			label: q.label,
@@ -62,6 +75,8 @@ export function sheetOf(draft: RuleSheetDraft): unknown {
 		title: draft.title,
 		course: draft.course || undefined,
 		due: draft.dueLocal ? `${draft.dueLocal}:00${draft.zone}` : undefined,
+		grace: number(draft.grace),
+		workUntil: draft.workUntilLocal ? `${draft.workUntilLocal}:00${draft.zone}` : undefined,
 		questions: draft.questions.map((q) => ({
 			label: q.label,
 			marks: q.parts.length > 0 ? undefined : number(q.marks),

@@ -1,11 +1,11 @@
 import { confirmSeams, proposeSeams } from '../../mapping/proposeSeams';
 import { piecesByQuestion, stretchesOf } from '../../mapping/stretches';
-import { list, plural, type CheckInput, type Finding } from '../finding';
+import { list, plural, type PagesInput, type Finding } from '../finding';
 import { answerables } from '../question';
 import { levelOf } from '../ruleSheet';
 
 /** Every question has a stretch, or the student says it was not attempted. */
-export function allAnswered({ sheet, packet, evidence }: CheckInput): Finding {
+export function allAnswered({ sheet, packet, evidence }: PagesInput): Finding {
 	const pieces = piecesByQuestion(stretchesOf(packet));
 	const ids = answerables(sheet.questions).map((q) => q.id);
 	const open = ids.filter((id) => !pieces.has(id) && !packet.notAttempted.includes(id));

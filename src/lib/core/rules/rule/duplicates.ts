@@ -1,11 +1,11 @@
 import { cluesOfPages, type PageClues } from '../../order/pageClues';
 import { settleNumbers } from '../../order/pageNumbers';
 import { repeatedPages } from '../../order/samePages';
-import type { CheckInput, Finding } from '../finding';
+import type { Finding, PagesInput } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** No page is on the strip twice. The better readable one is offered to be kept. */
-export function duplicates({ sheet, packet, evidence }: CheckInput): Finding {
+export function duplicates({ sheet, packet, evidence }: PagesInput): Finding {
 	const clues = cluesOfPages(packet.strip, packet.pages, evidence);
 	const positionOf = ({ page }: PageClues) => packet.strip.indexOf(page) + 1;
 	const twins = repeatedPages(clues, settleNumbers(clues));

@@ -1,10 +1,10 @@
 import { nameProblems } from '../../naming/namePattern';
-import { list, type CheckInput, type Finding } from '../finding';
+import { list, type PagesInput, type Finding } from '../finding';
 import { expectedFileName } from '../expectedFileName';
 import { levelOf } from '../ruleSheet';
 
 /** The name follows the pattern and no system refuses it. */
-export function fileName({ sheet, packet, person }: CheckInput): Finding {
+export function fileName({ sheet, packet, person }: PagesInput): Finding {
 	const expected = expectedFileName(sheet, person);
 	const name = packet.fileName ?? expected;
 	const extension = sheet.file?.type === 'zip' ? 'zip' : 'pdf';

@@ -1,10 +1,10 @@
 import { describeReasons } from '../../legibility/describe';
 import { VERDICTS } from '../../legibility/legibility';
-import { capital, namePages, type CheckInput, type Finding } from '../finding';
+import { capital, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** No page reads worse than the bar. A page that nobody could grade is always worth a look. */
-export function legibility({ sheet, packet, evidence }: CheckInput): Finding {
+export function legibility({ sheet, packet, evidence }: PagesInput): Finding {
 	const bar = VERDICTS.indexOf(sheet.legibility ?? 'doubtful');
 	const waiting: number[] = [];
 	const weak: { position: number; page: string; score: number }[] = [];

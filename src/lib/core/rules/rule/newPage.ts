@@ -1,5 +1,5 @@
 import { stretchesOf } from '../../mapping/stretches';
-import { list, type CheckInput, type Finding } from '../finding';
+import { list, type PagesInput, type Finding } from '../finding';
 import { answerables } from '../question';
 import { levelOf } from '../ruleSheet';
 
@@ -7,7 +7,7 @@ import { levelOf } from '../ruleSheet';
 const TOP = 0.18;
 
 /** Questions that ask for a page of their own begin at the top of one. Null when none asks. */
-export function newPage({ sheet, packet }: CheckInput): Finding | null {
+export function newPage({ sheet, packet }: PagesInput): Finding | null {
 	const asked = answerables(sheet.questions)
 		.filter((q) => q.newPage)
 		.map((q) => q.id);

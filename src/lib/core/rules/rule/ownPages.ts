@@ -1,13 +1,13 @@
 import type { Change } from '../../packet/change';
 import { questionId } from '../question';
-import { capital, list, namePages, plural, type CheckInput, type Finding } from '../finding';
+import { capital, list, namePages, plural, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** A label of a question that is not asked counts from this probability on. */
 const SURE_LABEL = 0.7;
 
 /** Every page is the person's own and belongs to this assignment. */
-export function ownPages({ sheet, packet, evidence }: CheckInput): Finding {
+export function ownPages({ sheet, packet, evidence }: PagesInput): Finding {
 	const foreign = packet.strip.flatMap((page, i) => {
 		const name = evidence[page]?.otherPerson;
 		return name ? [{ page, position: i + 1, name }] : [];

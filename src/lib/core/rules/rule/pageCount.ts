@@ -1,8 +1,8 @@
-import { plural, type CheckInput, type Finding } from '../finding';
+import { plural, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Exact number or range of pages; blank pages and pages set aside are not counted. */
-export function pageCount({ sheet, packet, evidence }: CheckInput): Finding {
+export function pageCount({ sheet, packet, evidence }: PagesInput): Finding {
 	const blank = packet.strip.flatMap((page, i) => (evidence[page]?.prepared?.blank ? [i + 1] : []));
 	const count = packet.strip.length - blank.length;
 	const { min, max } = sheet.pages ?? {};

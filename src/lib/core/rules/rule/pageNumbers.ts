@@ -2,14 +2,14 @@ import { acceptOrder } from '../../order/acceptOrder';
 import { cluesOfPages } from '../../order/pageClues';
 import { proposeOrder } from '../../order/proposeOrder';
 import { settleNumbers } from '../../order/pageNumbers';
-import { list, type CheckInput, type Finding } from '../finding';
+import { list, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Numbers read off with less than this are not held against anybody. */
 const SURE = 0.6;
 
 /** Numbers written on the pages rise with them, and none is left out. */
-export function pageNumbers({ sheet, packet, evidence }: CheckInput): Finding {
+export function pageNumbers({ sheet, packet, evidence }: PagesInput): Finding {
 	const clues = cluesOfPages(packet.strip, packet.pages, evidence);
 	const clear = (message: string): Finding => ({ rule: 'pageNumbers', level: 'clear', message, pages: [] });
 	if (clues.length < packet.strip.length || clues.some((c) => !c.reading)) {

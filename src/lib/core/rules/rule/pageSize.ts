@@ -1,8 +1,8 @@
-import { capital, namePages, type CheckInput, type Finding } from '../finding';
+import { capital, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Every page has the paper size asked for. Null when none is asked. */
-export function pageSize({ sheet, packet, evidence }: CheckInput): Finding | null {
+export function pageSize({ sheet, packet, evidence }: PagesInput): Finding | null {
 	const asked = sheet.pages?.size;
 	if (!asked) return null;
 	const other = packet.strip.flatMap((page, i) => {

@@ -1,10 +1,10 @@
 import { stretchesOf } from '../../mapping/stretches';
-import type { CheckInput, Finding } from '../finding';
+import type { Finding, PagesInput } from '../finding';
 import { answerables } from '../question';
 import { levelOf } from '../ruleSheet';
 
 /** Stretches follow the assignment's order. */
-export function questionOrder({ sheet, packet }: CheckInput): Finding {
+export function questionOrder({ sheet, packet }: PagesInput): Finding {
 	const rank = new Map(answerables(sheet.questions).map((q, i) => [q.id, i]));
 	let last = -1;
 	let lastName = '';

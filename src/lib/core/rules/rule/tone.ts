@@ -1,10 +1,10 @@
 import { usualTone } from '../../tone/usualTone';
-import { capital, list, namePages, type CheckInput, type Finding } from '../finding';
+import { capital, list, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 import type { ToneName } from '../../tone/tone';
 
 /** Every page is in a tone the rule sheet allows. */
-export function tone({ sheet, packet }: CheckInput): Finding {
+export function tone({ sheet, packet }: PagesInput): Finding {
 	const allowed = sheet.tone;
 	const usual = usualTone(sheet);
 	const toneOf = (page: string) => packet.pages[page]?.tone ?? usual;

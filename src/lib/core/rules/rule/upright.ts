@@ -1,9 +1,9 @@
 import { SURE_TURN } from '../../page/effective';
-import { capital, namePages, type CheckInput, type Finding } from '../finding';
+import { capital, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Every page is upright; where the writing did not tell, a person has to have set the turn. */
-export function upright({ sheet, packet, evidence }: CheckInput): Finding {
+export function upright({ sheet, packet, evidence }: PagesInput): Finding {
 	const unsure: { position: number; page: string }[] = [];
 	packet.strip.forEach((page, i) => {
 		const known = evidence[page];

@@ -1,8 +1,8 @@
-import { capital, list, namePages, type CheckInput, type Finding } from '../finding';
+import { capital, list, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Nothing of a sheet lies outside its picture, unless a person has set the corners. */
-export function wholeSheet({ sheet, packet, evidence }: CheckInput): Finding {
+export function wholeSheet({ sheet, packet, evidence }: PagesInput): Finding {
 	const cut: { position: number; page: string; sides: readonly string[] }[] = [];
 	const unsure: { position: number; page: string }[] = [];
 	packet.strip.forEach((page, i) => {

@@ -1,18 +1,18 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
-import { packetFor } from '$lib/server/access/access';
+import { deliveryFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
-import { deliveryById, setDelivery } from '$lib/server/store/deliveries';
+import { deliveryById, settleDelivery } from '$lib/server/store/deliveries';
 
-/** Recalls a delivery that was received. */
+/** Recalls a delivery that was received, or calls off one that is still on its way. */
 export const DELETE: RequestHandler = async ({ params, locals }) => {
 	const { db, queue } = await house();
-	const { packet } = await packetFor(db, locals, params.id!);
-	const delivery = /^[0-9a-f-]{36}$/.test(params.delivery!) ? await deliveryById(db, params.delivery!) : null;
-	if (!delivery || delivery.packetId !== packet.id) error(404, 'There is no such delivery.');
-	if (delivery.state !== 'received') error(409, 'Only what has been received can be recalled.');
-	await setDelivery(db, delivery.id, 'recalling');
-	await queue.add('deliver', { deliveryId: delivery.id }, { priority: 10 });
+	const { packet, delivery } = await deliveryFor(db, locals, params.id!, params.delivery!);
+	const { id, state } = delivery;
+	const taken =
+		(state === 'received' || state === 'sending') && (await settleDelivery(db, id, state, 'recalling'));
+	if (!taken) error(409, 'Only what has been received, or is on its way, can be recalled.');
+	await queue.add('deliver', { deliveryId: id }, { priority: 10 });
 	packetChanged(packet.id);
-	return json(await deliveryById(db, delivery.id));
+	return json(await deliveryById(db, id));
 };

@@ -1,0 +1,254 @@
+import { randomUUID } from 'node:crypto';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { readdir, readFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Random } from '../../../../demo/generator/random';
+import { NO_FAULTS, type Faults } from '../../../../standins/portal/faults';
+import { startPortal } from '../../../../standins/portal/portal';
+import type { PortalSubmission } from '../../../../standins/portal/submissions';
+import type { RuleSheet } from '../../core/rules/ruleSheet';
+import { addAssignment } from '../store/assignments';
+import { addCourse } from '../store/courses';
+import type { Database } from '../store/database';
+import {
+	beginDelivery,
+	beginFile,
+	deliveryById,
+	finishFile,
+	openDeliveries,
+	settleDelivery,
+	type DeliveryRow
+} from '../store/deliveries';
+import { migrate } from '../store/migrate';
+import { openPacket } from '../store/packets';
+import { addPerson } from '../store/people';
+import { openPGlite } from '../store/pglite';
+import { Vault } from '../vault/vault';
+import { attemptDelivery, patience } from './deliver';
+import { Folder } from './folder';
+import { Portal } from './portal';
+import type { Target } from './target';
+
+const SHEET: RuleSheet = { title: 'Worksheet 9', questions: [{ label: '1' }] };
+const root = mkdtempSync(join(tmpdir(), 'membrana-deliver-'));
+let db: Database;
+let vault: Vault;
+let portal: Awaited<ReturnType<typeof startPortal>>;
+let people: string[];
+let assignments: string[];
+let made = 0;
+
+beforeAll(async () => {
+	db = await openPGlite(join(root, 'database'));
+	await migrate(db);
+	vault = new Vault(join(root, 'vault'));
+	portal = await startPortal({ folder: join(root, 'portal'), port: 0, maxBytes: 1_000_000 });
+	const person = (i: number) =>
+		addPerson(db, { login: `p${i}`, given: `Given${i}`, family: 'Test', passwordHash: '' });
+	people = await Promise.all(Array.from({ length: 20 }, (_, i) => person(i)));
+	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
+	assignments = await Promise.all(
+		Array.from({ length: 20 }, () => addAssignment(db, course, SHEET, people[0]!))
+	);
+});
+afterAll(async () => {
+	await portal.close();
+	await db.close();
+});
+
+/** A packet with a made file, and the wish to hand it in. */
+async function wish(change: Partial<Pick<DeliveryRow, 'target' | 'replaces'>> = {}): Promise<string> {
+	const n = made++;
+	const packetId = await openPacket(db, assignments[n % 20]!, people[Math.floor(n / 20) % 20]!);
+	const path = join(root, 'a file');
+	writeFileSync(path, `file ${n} ${'x'.repeat((n * 997) % 60_000)}`);
+	const { sha256, bytes } = await vault.put(path);
+	const file = await beginFile(db, packetId, n, `file_${n}`, 'pdf');
+	await finishFile(db, file.id, { sha256, bytes, pages: 1 });
+	const delivery = {
+		packetId,
+		fileId: file.id,
+		personId: people[0]!,
+		idempotencyKey: randomUUID(),
+		target: 'portal' as const,
+		destination: { to: assignments[n % 20]!, title: SHEET.title, course: 'HY-2' },
+		comment: '',
+		replaces: null,
+		...change
+	};
+	const id = await beginDelivery(db, delivery);
+	// A second click is the same wish.
+	expect(await beginDelivery(db, delivery)).toBe(id);
+	return id;
+}
+
+const arrived = async () =>
+	(await (await fetch(`${portal.address}/api/submissions`)).json()) as PortalSubmission[];
+const house = (target: Target = new Portal(portal.address)) => ({
+	db,
+	vault,
+	targets: { portal: target as Portal, mail: null, folder: null }
+});
+
+describe('deliveries', () => {
+	it('300 against every fault in random order: each arrives once or is honestly refused, and nothing is claimed', async () => {
+		const numbers = new Random(20_261_125);
+		const rng = () => numbers.next();
+		const pick = <T>(from: readonly T[]): T => from[Math.floor(rng() * from.length)]!;
+		const fault = (): Partial<Faults> =>
+			pick([
+				() => ({}),
+				() => ({}),
+				() => ({ slow: Math.floor(rng() * 15) }),
+				() => ({ cutAt: Math.floor(rng() * 60_000) }),
+				() => ({ status: pick([500, 503] as const) }),
+				() => ({ loseAnswer: true }),
+				() => ({ loseAnswer: true, slow: 5 }),
+				() => (rng() < 0.1 ? { refuse: pick(['size', 'type'] as const) } : {}),
+				() => (rng() < 0.1 ? { pastDue: true } : {})
+			])();
+		/** Now and then this process dies after the portal's answer and before it is written down. */
+		const real = new Portal(portal.address);
+		const mortal: Target = {
+			name: 'portal',
+			confirms: 'received',
+			deliver: async (parcel, sent) => {
+				const receipt = await real.deliver(parcel, sent);
+				if (rng() < 0.1) throw new Error('The process died here.');
+				return receipt;
+			},
+			recall: (key) => real.recall(key)
+		};
+		const silent = console.error;
+		console.error = () => undefined;
+
+		const ids: string[] = [];
+		for (let i = 0; i < 300; i++) ids.push(await wish());
+		const open = new Set(ids);
+		let recalls = 0;
+		while (open.size > 0) {
+			portal.faults.set({ ...NO_FAULTS, ...fault(), times: 4 + Math.floor(rng() * 6) });
+			const some = [pick([...open]), pick([...open]), pick([...open])];
+			// Also the same one twice at once, as when a job is taken up again while it still runs.
+			const going = [...some, some[0]!].map(async (id) => {
+				if ((await attemptDelivery(house(mortal), id)) === null) open.delete(id);
+			});
+			if (rng() < 0.05 && (await settleDelivery(db, some[1]!, 'sending', 'recalling'))) recalls++;
+			await Promise.all(going);
+			if (rng() < 0.05) await openDeliveries(db);
+		}
+		console.error = silent;
+		portal.faults.set(NO_FAULTS);
+
+		const kept = await arrived();
+		let tries = 0;
+		const count = { received: 0, refused: 0, recalled: 0 };
+		for (const id of ids) {
+			const delivery = (await deliveryById(db, id))!;
+			const there = kept.filter((s) => s.key === delivery.idempotencyKey);
+			tries += delivery.tries;
+			count[delivery.state as keyof typeof count]++;
+			if (delivery.state === 'received') {
+				expect(there).toHaveLength(1);
+				expect(there[0]!.recalledAt).toBeNull();
+				expect(there[0]!.sha256).toBe(delivery.sha256);
+				expect(delivery.receipt).toMatchObject({ sha256: delivery.sha256, number: there[0]!.number });
+				const file = await fetch(`${portal.address}/api/submissions/${there[0]!.number}/file`);
+				expect((await file.arrayBuffer()).byteLength).toBe(delivery.bytes);
+			} else {
+				expect(there.filter((s) => !s.recalledAt)).toHaveLength(0);
+				if (delivery.state === 'refused') expect(delivery.problem).toMatch(/takes|take this type|due time/);
+			}
+		}
+		expect(count.received + count.refused + count.recalled).toBe(300);
+		expect(new Set(kept.map((s) => s.key)).size).toBe(kept.length);
+		// The faults did strike, and most went through all the same.
+		expect(tries).toBeGreaterThan(100);
+		expect(recalls).toBeGreaterThan(0);
+		expect(count.received).toBeGreaterThan(200);
+	}, 120_000);
+
+	it('says what is known of it: on its way, gone out, received', async () => {
+		const id = await wish();
+		portal.faults.set({ ...NO_FAULTS, status: 500 });
+		expect(await attemptDelivery(house(), id)).toBe(1);
+		expect(await deliveryById(db, id)).toMatchObject({
+			state: 'sending',
+			sentAt: null,
+			tries: 1,
+			receipt: null
+		});
+		portal.faults.set({ ...NO_FAULTS, loseAnswer: true });
+		expect(await attemptDelivery(house(), id)).toBe(2);
+		const lost = (await deliveryById(db, id))!;
+		expect(lost).toMatchObject({ state: 'sending', tries: 2, receipt: null });
+		expect(lost.sentAt).not.toBeNull();
+		expect(lost.nextTryAt).not.toBeNull();
+		portal.faults.set(NO_FAULTS);
+		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await deliveryById(db, id)).toMatchObject({ state: 'received', problem: null });
+	});
+
+	it('what is received takes the place of what it replaces, here and at the portal', async () => {
+		const old = await wish();
+		await attemptDelivery(house(), old);
+		const now = await wish({ replaces: old });
+		portal.faults.set({ ...NO_FAULTS, status: 503, times: 1 });
+		await attemptDelivery(house(), now);
+		expect((await deliveryById(db, old))!.state).toBe('received');
+		await attemptDelivery(house(), now);
+		const [before, after] = [(await deliveryById(db, old))!, (await deliveryById(db, now))!];
+		expect([before.state, after.state]).toEqual(['replaced', 'received']);
+		const there = (await arrived()).find((s) => s.key === before.idempotencyKey)!;
+		expect(there.replacedBy).toBe(after.receipt!.number);
+	});
+
+	it('waits longer each time, up to a minute, and as long as it is asked to', () => {
+		expect([0, 1, 2, 5, 6, 20].map((t) => patience(t, null))).toEqual([1, 2, 4, 32, 60, 60]);
+		expect(patience(0, 10)).toBe(10);
+		expect(patience(0, 900)).toBe(60);
+	});
+
+	it('leaves a claim alone until it runs out', async () => {
+		const id = await wish();
+		await db.query(`update delivery set claimed_until = now() + interval '1 hour' where id = $1`, [id]);
+		expect(await attemptDelivery(house(), id)).toBe(5);
+		expect((await deliveryById(db, id))!.tries).toBe(0);
+		await db.query(`update delivery set claimed_until = now() - interval '1 second' where id = $1`, [id]);
+		expect(await attemptDelivery(house(), id)).toBeNull();
+	});
+});
+
+describe('the folder', () => {
+	const folder = join(root, 'hand-in');
+	const targets = { portal: new Portal('http://127.0.0.1:9'), mail: null, folder: new Folder(folder) };
+
+	it('holds each file once and whole, never over another; a recall takes it away', async () => {
+		const [a, b] = [await wish({ target: 'folder' }), await wish({ target: 'folder' })];
+		await db.query(
+			`update file set name = 'same name' where id in (select file_id from delivery where id in ($1, $2))`,
+			[a, b]
+		);
+		for (const id of [a, b]) expect(await attemptDelivery({ db, vault, targets }, id)).toBeNull();
+		const names = await readdir(join(folder, 'HY-2', SHEET.title));
+		expect(names.sort()).toEqual(['same name (2).pdf', 'same name.pdf']);
+		const first = (await deliveryById(db, a))!;
+		expect(await readFile(join(folder, first.receipt!.number), 'utf8')).toHaveLength(first.bytes);
+		// Sent once more after its answer was lost: still one file.
+		await db.query(`update delivery set state = 'sending', receipt = null where id = $1`, [a]);
+		await attemptDelivery({ db, vault, targets }, a);
+		expect(await readdir(join(folder, 'HY-2', SHEET.title))).toHaveLength(2);
+		await settleDelivery(db, a, 'received', 'recalling');
+		await attemptDelivery({ db, vault, targets }, a);
+		expect(await readdir(join(folder, 'HY-2', SHEET.title))).toEqual(['same name (2).pdf']);
+		expect((await deliveryById(db, a))!.state).toBe('recalled');
+	});
+
+	it('a way that is not set up refuses', async () => {
+		const id = await wish({ target: 'folder' });
+		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await deliveryById(db, id)).toMatchObject({ state: 'refused' });
+	});
+});

@@ -1,0 +1,82 @@
+import type { PacketAccess } from '../access/access';
+import type { House } from '../house';
+import { teachersOf } from '../store/courses';
+import type { Database } from '../store/database';
+import type { Destination, TargetName } from '../store/deliveries';
+import { portalAssignment } from './deliver';
+import type { PortalAssignment } from './target';
+
+/** Where a packet can be handed in. */
+export interface Destinations {
+	/** Null when the portal does not answer: then only the packet's own assignment can be chosen. */
+	readonly portal: readonly PortalAssignment[] | null;
+	readonly own: PortalAssignment;
+	/** Null where mail is not set up. */
+	readonly mail: readonly { readonly name: string; readonly address: string }[] | null;
+	/** Whether there is a folder. */
+	readonly folder: boolean;
+}
+
+/** Addresses that a packet may be sent to: the course's teachers, and the student's own. */
+async function addressesFor(db: Database, { assignment, owner }: PacketAccess) {
+	const teachers = await teachersOf(db, assignment.courseId);
+	const people = [...teachers, ...(owner.email ? [{ ...owner, email: owner.email }] : [])];
+	return people.map((p) => ({ name: `${p.given} ${p.family}`, address: p.email }));
+}
+
+/** Milliseconds that somebody waits for a list. */
+const PATIENCE = 3_000;
+
+export async function destinationsOf(
+	db: Database,
+	targets: House['targets'],
+	access: PacketAccess
+): Promise<Destinations> {
+	const own = portalAssignment(access.assignment);
+	const portal = await targets.portal
+		.publish(own, PATIENCE)
+		.then(() => targets.portal.assignments())
+		.catch(() => null);
+	return {
+		portal,
+		own,
+		mail: targets.mail ? await addressesFor(db, access) : null,
+		folder: targets.folder !== null
+	};
+}
+
+type Found =
+	| (Destination & { readonly isOther: boolean })
+	| { readonly status: 404 | 422 | 503; readonly problem: string };
+
+/** What was asked for, looked up; nothing that a browser says of a destination is taken for its name. */
+export async function destinationFor(
+	db: Database,
+	targets: House['targets'],
+	access: PacketAccess,
+	{ target, to }: { readonly target: TargetName; readonly to: string }
+): Promise<Found> {
+	const { assignment } = access;
+	const own = { title: assignment.ruleSheet.title, course: assignment.courseCode };
+	if (!targets[target]) return { status: 422, problem: 'This way of handing in is not set up here.' };
+	if (target === 'folder') return { ...own, to: '', isOther: false };
+	if (target === 'mail') {
+		const addresses = await addressesFor(db, access);
+		const found = addresses.find((a) => a.address.toLowerCase() === to.trim().toLowerCase());
+		return found
+			? { to: found.address, title: found.name, course: assignment.courseCode, isOther: false }
+			: { status: 422, problem: 'This address is not one that the course approves.' };
+	}
+	if (to === '' || to === assignment.id) return { ...own, to: assignment.id, isOther: false };
+	const all = await targets.portal.assignments().catch(() => null);
+	if (!all) {
+		return {
+			status: 503,
+			problem: 'The grading portal does not answer, so only the packet’s own assignment can be chosen now.'
+		};
+	}
+	const other = all.find((a) => a.id === to);
+	return other
+		? { to, title: other.title, course: other.course, isOther: true }
+		: { status: 404, problem: 'The grading portal has no such assignment.' };
+}

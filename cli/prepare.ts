@@ -5,10 +5,10 @@ import { parseArgs } from 'node:util';
 import { turnOf } from '../src/lib/core/page/effective';
 import { bookmarksOf } from '../src/lib/core/mapping/bookmarks';
 import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
-import { piecesByQuestion, stretchesOf, withoutHeaders } from '../src/lib/core/mapping/stretches';
 import { byName } from '../src/lib/core/order/byName';
 import { cluesOf, type ReadPage } from '../src/lib/core/order/pageClues';
 import { proposeOrder, type PlacedPage } from '../src/lib/core/order/proposeOrder';
+import { manifestOf } from '../src/lib/core/packet/manifest';
 import { EMPTY_PACKET, type Packet } from '../src/lib/core/packet/packet';
 import { labelForms } from '../src/lib/core/reading/labelForms';
 import { nameOnPage, type NameReading, type RosterPerson } from '../src/lib/core/reading/personName';
@@ -82,39 +82,30 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		now: Date.now(),
 		evidence: evidence(pages)
 	});
-	const stretches = withoutHeaders(stretchesOf(packet), (page) => byId.get(page)!.reading.lines);
-	const report = {
+	const report = manifestOf({
 		file: {
 			name: `${fileName}.${fileType}`,
 			bytes: file.length,
 			sha256: createHash('sha256').update(file).digest('hex')
 		},
-		pages: strip.map(({ page, picture, facts }, i) => ({
-			position: i + 1,
-			source: page.source,
-			sourcePage: page.sourcePage,
-			...(page.half === undefined ? {} : { half: page.half }),
-			turn: turnOf(page, picture),
-			legibility: {
-				score: facts.legibility.score,
-				verdict: facts.legibility.verdict,
-				reasons: facts.legibility.reasons
-			},
-			pageNumber: numberOf(order.strip[i]!)
-		})),
-		setAside: order.setAside.map(({ page, reason, of }) => {
-			const { source, sourcePage } = byId.get(page)!.page;
-			const position = of === null ? 0 : packet.strip.indexOf(of) + 1;
-			return { source, sourcePage, reason, ...(position > 0 ? { of: position } : {}) };
-		}),
+		packet,
+		findings,
+		page: (id) => {
+			const { page, picture, facts, reading } = byId.get(id)!;
+			const placed = order.strip.find((s) => s.page === id);
+			return {
+				...page,
+				turn: turnOf(page, picture),
+				legibility: facts.legibility,
+				pageNumber: placed ? numberOf(placed) : null,
+				lines: reading.lines
+			};
+		},
 		missing: order.missing,
-		map: [...piecesByQuestion(stretches)].map(([question, pieces]) => ({
-			question,
-			stretches: pieces.map(({ position, top, bottom }) => ({ position, top, bottom })),
-			confidence: Math.min(1, ...seams.filter((s) => s.questions.includes(question)).map((s) => s.confidence))
-		})),
-		findings: findings.map(({ rule, level, message, pages }) => ({ rule, level, message, pages }))
-	};
+		repeats: (id) => order.setAside.find((s) => s.page === id)?.of ?? null,
+		confidence: (question) =>
+			Math.min(1, ...seams.filter((s) => s.questions.includes(question)).map((s) => s.confidence))
+	});
 	await writeWhole(output, file);
 	const json = extname(output) ? output.slice(0, -extname(output).length) + '.json' : `${output}.json`;
 	await writeWhole(json, new TextEncoder().encode(`${JSON.stringify(report, null, '\t')}\n`));

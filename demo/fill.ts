@@ -4,6 +4,7 @@ import type { Change } from '../src/lib/core/packet/change';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import { hashPassword } from '../src/lib/server/access/password';
+import { Portal } from '../src/lib/server/delivery/portal';
 import type { House } from '../src/lib/server/house';
 import { packetPages } from '../src/lib/server/packetView';
 import { addAssignment, assignmentById } from '../src/lib/server/store/assignments';
@@ -12,7 +13,7 @@ import { beginDelivery, beginFile, deliveryById, fileById } from '../src/lib/ser
 import { command, openPacket, packetById, type PacketRow } from '../src/lib/server/store/packets';
 import { addPerson } from '../src/lib/server/store/people';
 import { addSource } from '../src/lib/server/store/sources';
-import { COURSE, ruleSheets, STUDENTS, TEACHER } from './school';
+import { COURSE, elsewhere, ruleSheets, STUDENTS, TEACHER } from './school';
 
 /** Fills an empty data folder: the school, three assignments, one half done and one handed in. */
 export async function fill(house: House, pictures: string): Promise<void> {
@@ -23,7 +24,7 @@ export async function fill(house: House, pictures: string): Promise<void> {
 		if (!hash.has(password)) hash.set(password, await hashPassword(password));
 	}
 	const add = async (p: { login: string; given: string; family: string; password: string }) =>
-		addPerson(db, { ...p, passwordHash: hash.get(p.password)! });
+		addPerson(db, { ...p, email: `${p.login}@alderfen.example`, passwordHash: hash.get(p.password)! });
 	const teacher = await add(TEACHER);
 	await enrol(db, course, teacher, 'teacher');
 	const students: string[] = [];
@@ -36,6 +37,7 @@ export async function fill(house: House, pictures: string): Promise<void> {
 	await addAssignment(db, course, sheets.lode, teacher);
 	const levelling = await addAssignment(db, course, sheets.levelling, teacher);
 	const rainfall = await addAssignment(db, course, sheets.rainfall, teacher);
+	await addAssignment(db, course, sheets.quiz, teacher);
 
 	const file = (name: string) => join(pictures, name);
 	const ilka = students[0]!;
@@ -59,6 +61,12 @@ export async function fill(house: House, pictures: string): Promise<void> {
 	await edit(house, done.id, ilka, { kind: 'setSeam', seam: seam(done, 0, 0.08, '1') });
 	await edit(house, done.id, ilka, { kind: 'setSeam', seam: seam(done, 1, 0.08, '2') });
 	await handIn(house, done.id, ilka, sheets.rainfall, STUDENTS[0]);
+}
+
+/** What else the school's portal holds: assignments of other courses, which Membrana does not know of. */
+export async function publishElsewhere(portal: string): Promise<void> {
+	const client = new Portal(portal);
+	for (const assignment of elsewhere(Date.now())) await client.publish(assignment);
 }
 
 function seam(packet: PacketRow, index: number, y: number, question: string) {

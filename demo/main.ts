@@ -4,8 +4,9 @@ import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { openHouse } from '../src/lib/server/house';
 import type { DemoAccount } from '../src/lib/server/demoAccounts';
+import { startMail } from '../standins/mail/mail';
 import { startPortal } from '../standins/portal/portal';
-import { fill } from './fill';
+import { fill, publishElsewhere } from './fill';
 import { makePictures } from './pictures';
 import { STUDENTS, TEACHER } from './school';
 
@@ -33,10 +34,18 @@ async function demo(): Promise<void> {
 		port: portalPort,
 		maxBytes: Number(process.env.PORTAL_MAX_BYTES ?? 20_000_000)
 	});
+	const mail = await startMail({
+		folder: join(folder, 'mail'),
+		port: Number(process.env.MAIL_PORT ?? portalPort + 1),
+		pagePort: Number(process.env.MAIL_PAGE_PORT ?? portalPort + 2)
+	});
 	const environment = {
 		...process.env,
 		MEMBRANA_DATA: join(folder, 'data'),
-		MEMBRANA_PORTAL: portal.address
+		MEMBRANA_PORTAL: portal.address,
+		MEMBRANA_SMTP: mail.server,
+		MEMBRANA_MAIL_FROM: 'hand-in@alderfen.example',
+		MEMBRANA_HAND_IN_FOLDER: join(folder, 'handed in')
 	};
 	const isNew = await access(join(folder, 'filled')).then(
 		() => false,
@@ -51,6 +60,7 @@ async function demo(): Promise<void> {
 		// A fill that broke off is begun again from nothing.
 		await rm(join(folder, 'data'), { recursive: true, force: true });
 		const house = await openHouse(environment);
+		await publishElsewhere(portal.address);
 		await fill(house, pictures);
 		await house.close();
 		await writeFile(join(folder, 'filled'), new Date().toISOString());
@@ -74,6 +84,7 @@ async function demo(): Promise<void> {
 	console.log(`
 Membrana (demo)   http://127.0.0.1:${port}
 Stand-in portal   ${portal.address}
+Stand-in mail     ${mail.page}
 Photographs       ${pictures}
 
 Sign in as

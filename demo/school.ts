@@ -1,3 +1,4 @@
+import type { PortalAssignment } from '../src/lib/server/delivery/target';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 
 // Alder Fen Field School and everybody in it are made up.
@@ -21,8 +22,26 @@ export const STUDENTS = [
 	{ login: 'dov', given: 'Dov', family: 'Rosenquist', password: 'sandbank' }
 ] as const;
 
+/** Assignments at the portal that are not Membrana's: easily hit by accident, were it not for the confirmation. */
+export function elsewhere(now: number): PortalAssignment[] {
+	const due = new Date(now + 4 * 86_400_000).toISOString();
+	const one = (id: string, course: string, title: string) => ({
+		id,
+		course,
+		title,
+		due,
+		grace: 0,
+		strict: true
+	});
+	return [
+		one('hy2-w3-b', 'HY-2', 'Worksheet 3b: Gauging the Leat'),
+		one('bo1-h2', 'BO-1', 'Herbarium sheet 2'),
+		one('su3-t1', 'SU-3', 'Traverse of the Long Dyke')
+	];
+}
+
 /** Due times lie ahead of whenever the demo is started. */
-export function ruleSheets(now: number): Record<'lode' | 'levelling' | 'rainfall', RuleSheet> {
+export function ruleSheets(now: number): Record<'lode' | 'levelling' | 'rainfall' | 'quiz', RuleSheet> {
 	const due = (days: number, hour: number) => {
 		const date = new Date(now + days * 86_400_000);
 		date.setUTCHours(hour - 1, 0, 0, 0);
@@ -75,6 +94,19 @@ export function ruleSheets(now: number): Record<'lode' | 'levelling' | 'rainfall
 			pages: { min: 1, max: 3, size: 'A4' },
 			file: { namePattern: '{family}_{given}_{course}_W1', type: 'pdf', maxBytes: 4_000_000 },
 			tone: ['black-and-white']
+		},
+		quiz: {
+			title: 'Timed quiz: Reading a Hydrograph',
+			course: COURSE.code,
+			workUntil: due(3, 10),
+			due: due(3, 10).replace(':00:00', ':15:00'),
+			grace: 5,
+			questions: [
+				{ label: '1', marks: 4 },
+				{ label: '2', marks: 4 }
+			],
+			pages: { min: 1, max: 2 },
+			file: { namePattern: '{family}_{given}_{course}_Quiz', type: 'pdf', maxBytes: 4_000_000 }
 		}
 	};
 }

@@ -70,6 +70,14 @@ export function encodePreview(image: Picture | Plane, longest: number, quality =
 		.toBuffer();
 }
 
+/** A picture of ours as a JPEG whose longer side is at most `longest` pixels. */
+export function toPreview(bytes: Buffer, longest: number): Promise<Buffer> {
+	return sharp(bytes)
+		.resize({ width: longest, height: longest, fit: 'inside', withoutEnlargement: true })
+		.jpeg({ quality: 82 })
+		.toBuffer();
+}
+
 /** A 1-bit PNG of a black-and-white plane, for browsers. */
 export function encodePng(plane: Plane): Promise<Buffer> {
 	return raw(plane).png({ palette: true, colours: 2, dither: 0, compressionLevel: 6 }).toBuffer();

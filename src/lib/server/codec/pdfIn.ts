@@ -56,27 +56,42 @@ export async function pdfPagePicture(path: string, index: number): Promise<Pictu
 		const page = await document.getPage(index + 1);
 		const scan = await scanOf(page);
 		if (scan) return scan;
-		const natural = page.getViewport({ scale: 1 });
-		const wanted = RESOLUTION / 72;
-		const scale = Math.min(wanted, Math.sqrt(40_000_000 / (natural.width * natural.height)));
-		const viewport = page.getViewport({ scale });
-		const width = Math.max(1, Math.round(viewport.width));
-		const height = Math.max(1, Math.round(viewport.height));
-		const canvas = createCanvas(width, height);
-		const context = canvas.getContext('2d');
-		context.fillStyle = '#ffffff';
-		context.fillRect(0, 0, width, height);
-		await page.render({
-			canvas: null,
-			canvasContext: context as unknown as CanvasRenderingContext2D,
-			viewport
-		}).promise;
-		const rgba = context.getImageData(0, 0, width, height).data;
-		return { width, height, channels: 4, data: rgba };
+		return await draw(page, RESOLUTION);
 	} catch (error) {
 		if (error instanceof SourceError) throw error;
 		throw new SourceError(`Page ${index + 1} of this PDF is damaged and cannot be drawn.`);
 	} finally {
 		await document.loadingTask.destroy();
 	}
+}
+
+/** One page (from 0) of a PDF drawn as a reader shows it, whatever it holds. @throws SourceError */
+export async function drawPdfPage(path: string, index: number, dotsPerInch: number): Promise<Picture> {
+	const document = await openPdf(path);
+	try {
+		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
+		return await draw(await document.getPage(index + 1), dotsPerInch);
+	} finally {
+		await document.loadingTask.destroy();
+	}
+}
+
+async function draw(page: pdfjs.PDFPageProxy, dotsPerInch: number): Promise<Picture> {
+	const natural = page.getViewport({ scale: 1 });
+	const wanted = dotsPerInch / 72;
+	const scale = Math.min(wanted, Math.sqrt(40_000_000 / (natural.width * natural.height)));
+	const viewport = page.getViewport({ scale });
+	const width = Math.max(1, Math.round(viewport.width));
+	const height = Math.max(1, Math.round(viewport.height));
+	const canvas = createCanvas(width, height);
+	const context = canvas.getContext('2d');
+	context.fillStyle = '#ffffff';
+	context.fillRect(0, 0, width, height);
+	await page.render({
+		canvas: null,
+		canvasContext: context as unknown as CanvasRenderingContext2D,
+		viewport
+	}).promise;
+	const rgba = context.getImageData(0, 0, width, height).data;
+	return { width, height, channels: 4, data: rgba };
 }

@@ -155,3 +155,23 @@ export function logOf(db: Database, packetId: string, most = 200): Promise<LogLi
 		[packetId, most]
 	);
 }
+
+/** The packet as it was at some of its versions, made again from its changes. */
+export async function packetsAtVersions(
+	db: Database,
+	packetId: string,
+	versions: readonly number[]
+): Promise<Map<number, Packet>> {
+	const wanted = new Set(versions);
+	const rows = await db.query<{ version: number; change: Change }>(
+		'select version, change from change where packet_id = $1 and version <= $2 order by version',
+		[packetId, Math.max(0, ...versions)]
+	);
+	const found = new Map<number, Packet>(wanted.has(0) ? [[0, EMPTY_PACKET]] : []);
+	let packet = EMPTY_PACKET;
+	for (const { version, change } of rows) {
+		packet = apply(packet, change).packet;
+		if (wanted.has(version)) found.set(version, packet);
+	}
+	return found;
+}

@@ -85,6 +85,11 @@ export function preparedPaths(folder: string, key: string, tone: Tone): Prepared
 	};
 }
 
+/** A page (from 0) of a made file, drawn for the screen. */
+export function filePagePath(folder: string, sha256: string, index: number): string {
+	return join(folder, 'file', `${sha256}-${index}.jpg`);
+}
+
 /** The picture a page is made from, small enough for a screen. */
 export function previewPath(folder: string, sha256: string, index: number): string {
 	return join(folder, 'preview', `${sha256}-${index}.jpg`);

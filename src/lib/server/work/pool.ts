@@ -4,7 +4,8 @@ import { Piscina } from 'piscina';
 import type * as steps from './steps';
 
 type Steps = typeof steps;
-type StepName = 'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read' | 'readText' | 'weigh';
+type StepName =
+	'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read' | 'readText' | 'weigh' | 'filePage' | 'lock';
 
 /** After this many milliseconds without work the reader's memory is given back. */
 const READER_REST = 120_000;

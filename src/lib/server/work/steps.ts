@@ -22,7 +22,10 @@ import type { Quadrilateral } from '../../core/sheet/geometry';
 import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { smallerTones, type Encoding, type PageWeight } from '../../core/size/pageWeights';
 import { DEFAULT_TONE, type Tone, type ToneName } from '../../core/tone/tone';
-import { encodePage, encodePng, encodePreview, type PageImage } from '../codec/encode';
+import { unzipSync } from 'fflate';
+import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
+import { lockPdf } from '../codec/lockPdf';
+import { drawPdfPage } from '../codec/pdfIn';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodePlane } from '../codec/picture';
@@ -226,6 +229,41 @@ export async function makeFile(input: MakeFileInput): Promise<{ sha256: string; 
 	const bytes = input.type === 'pdf' ? await pdfOf(input) : await zipOf(input);
 	await writeWhole(input.out, bytes);
 	return { sha256: createHash('sha256').update(bytes).digest('hex'), bytes: bytes.length };
+}
+
+export interface FilePageInput {
+	readonly path: string;
+	readonly type: 'pdf' | 'zip';
+	/** From 0. */
+	readonly index: number;
+	readonly out: string;
+}
+
+/** Dots an inch at which a made file is shown. */
+const PROOF = 110;
+
+/** A page of a made file as a picture for the screen, drawn from the file itself. */
+export function filePage(input: FilePageInput): Promise<Outcome<{ bytes: number }>> {
+	return outcome(async () => {
+		const jpeg =
+			input.type === 'pdf'
+				? await encodePreview(await drawPdfPage(input.path, input.index, PROOF), 4000, 82)
+				: await pageInZip(input.path, input.index);
+		await writeWhole(input.out, jpeg);
+		return { bytes: jpeg.length };
+	});
+}
+
+async function pageInZip(path: string, index: number): Promise<Buffer> {
+	const files = unzipSync(await readFile(path));
+	const name = Object.keys(files).sort()[index];
+	if (!name) throw new SourceError(`This file has no page ${index + 1}.`);
+	return toPreview(Buffer.from(files[name]!), 1300);
+}
+
+/** A made PDF, locked with a password; the bytes are nowhere kept. */
+export async function lock({ path, password }: { path: string; password: string }): Promise<Uint8Array> {
+	return lockPdf(await readFile(path), password);
 }
 
 type FilePage = MakeFileInput['pages'][number];

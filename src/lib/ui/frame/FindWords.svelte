@@ -36,10 +36,13 @@
 		<input bind:this={field} bind:value={query} type="search" autocomplete="off" />
 	</label>
 	<p aria-live="polite">
-		{#if store.unread > 0}{plural(store.unread, 'page')} not read yet.
+		{#if pages.length === 0}There are no pages yet.
+		{:else if store.unread > 0}{plural(store.unread, 'page')} not read yet: what is on them cannot be found so far.
 		{/if}
 		{#if query.trim().length >= 2}{found.length === 0
-				? 'Not found. Handwriting is sometimes misread; try another word.'
+				? store.unread === pages.length
+					? ''
+					: 'Not found. Handwriting is sometimes misread; try another word.'
 				: `Found on ${plural(found.length, 'line')}.`}{/if}
 	</p>
 	<ul>

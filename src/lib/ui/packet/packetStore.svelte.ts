@@ -22,6 +22,8 @@ export class PacketStore {
 	view = $state.raw<PacketView>()!;
 	/** The packet with the edits that are still on their way. */
 	packet = $state.raw<Packet>()!;
+	/** When the view came, by this browser's clock. */
+	viewTakenAt = $state.raw(Date.now());
 	/** The page being worked on. */
 	current = $state<string | null>(null);
 	/** Pages marked to be treated alike. */
@@ -102,8 +104,7 @@ export class PacketStore {
 
 	/** Begins to listen for news; returns how to stop. */
 	listen(): () => void {
-		const offset = this.view.now - Date.now();
-		this.#clock = setInterval(() => (this.now = Date.now() + offset), 10_000);
+		this.#clock = setInterval(() => (this.now = Date.now() + this.view.now - this.viewTakenAt), 10_000);
 		this.#events = new EventSource(`/api/packets/${this.view.id}/events`);
 		this.#events.addEventListener('changed', () => this.refresh());
 		this.#events.addEventListener('open', () => {
@@ -245,6 +246,7 @@ export class PacketStore {
 	#take(view: PacketView, done: number): void {
 		if (view.version < this.view.version) return;
 		this.view = view;
+		this.viewTakenAt = Date.now();
 		let packet = view.packet;
 		for (const message of this.#outgoing.slice(done)) {
 			if (message.kind !== 'edit') continue;

@@ -141,6 +141,27 @@
 						/>{/each}
 				</Select>
 			</div>
+			<div class="three">
+				<TextInput
+					labelText="Grace period, in minutes"
+					helperText="Later than due, still taken, marked late"
+					inputmode="numeric"
+					bind:value={draft.grace}
+					invalid={!!problemOf('grace')}
+					invalidText={problemOf('grace') || ''}
+				/>
+				<label class="native">
+					<span>Timed session: write until</span>
+					<input
+						type="datetime-local"
+						bind:value={draft.workUntilLocal}
+						aria-invalid={!!problemOf('workUntil')}
+					/>
+					<small class:problem={!!problemOf('workUntil')}
+						>{problemOf('workUntil') || 'From then until due: photograph and hand in'}</small
+					>
+				</label>
+			</div>
 		</fieldset>
 
 		<fieldset>

@@ -4,6 +4,7 @@
 	import type { Finding } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
 	import LevelMark from './LevelMark.svelte';
+	import NoteToTeacher from './NoteToTeacher.svelte';
 
 	const store = usePacket();
 	const count = (level: Finding['level']) => store.findings.filter((f) => f.level === level).length;
@@ -40,7 +41,10 @@
 					<h3>{RULE_TITLES[finding.rule]}</h3>
 					<p>{finding.message}</p>
 					{#if finding.fix && finding.level !== 'clear'}
-						<button class="textual" onclick={() => fix(finding)}>{finding.fix.label}</button>
+						<button class="textual fix" onclick={() => fix(finding)}>{finding.fix.label}</button>
+					{/if}
+					{#if finding.level === 'look' && store.view.as === 'owner' && (finding.rule !== 'fileSize' || store.preparing === 0)}
+						<NoteToTeacher rule={finding.rule} />
 					{/if}
 				</div>
 			</li>
@@ -93,7 +97,7 @@
 	.clear p {
 		color: var(--ink-soft);
 	}
-	.textual {
-		margin-top: 0.25rem;
+	.fix {
+		margin: 0.25rem 0.75rem 0 0;
 	}
 </style>

@@ -140,6 +140,16 @@
 			{/if}
 		</div>
 		<div class="settings">
+			{#if page.encoding}
+				<p class="smaller">
+					Kept at {page.encoding.dotsPerInch} dots an inch in the file, to stay under the size limit.
+					<button
+						class="textual"
+						onclick={() => store.edit({ kind: 'setEncoding', page: page.id, encoding: null })}
+						>As fine as it is here</button
+					>
+				</p>
+			{/if}
 			<ToneChoice {tone} {allowed} {samples} {suggestion} {set} />
 			{#if prepared}
 				<section class="reads" aria-label="Legibility">

@@ -2,7 +2,6 @@
 	import { onMount, untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { InlineNotification } from 'carbon-components-svelte';
-	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { TASKS, type Task } from '$lib/core/rules/finding';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { setPacket, setUploads } from '$lib/ui/packet/context';
@@ -11,6 +10,7 @@
 	import CutOuts from '$lib/ui/rules/CutOuts.svelte';
 	import RuleSheetPanel from '$lib/ui/rules/RuleSheetPanel.svelte';
 	import Strip from '$lib/ui/strip/Strip.svelte';
+	import Countdown from '$lib/ui/frame/Countdown.svelte';
 	import FindWords from '$lib/ui/frame/FindWords.svelte';
 	import Keys from '$lib/ui/frame/Keys.svelte';
 	import PacketLog from '$lib/ui/frame/PacketLog.svelte';
@@ -45,7 +45,6 @@
 	let logOpen = $state(false);
 	let findOpen = $state(false);
 
-	const left = $derived(store.sheet.due ? Date.parse(store.sheet.due) - store.now : null);
 	const saved = $derived(
 		!store.online || (!uploads.lineUp && uploads.open > 0)
 			? 'Line is down; work is kept here'
@@ -117,11 +116,7 @@
 		<button class="bar extra" onclick={() => (findOpen = true)} title="/">Find words</button>
 		<button class="bar extra" onclick={() => (logOpen = true)}>History</button>
 		<button class="bar extra" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
-		{#if store.sheet.due && left !== null}
-			<span class="due" title={formatDue(store.sheet.due)}>
-				{left >= 0 ? `due in ${formatDuration(left)}` : `${formatDuration(-left)} late`}
-			</span>
-		{/if}
+		<Countdown />
 	</TopBar>
 	<nav aria-label="Tasks">
 		{#each TASKS as name (name)}
@@ -265,12 +260,6 @@
 	.bar:disabled {
 		color: #8d81a3;
 		cursor: default;
-	}
-	.due {
-		padding: 0.25rem 0.75rem;
-		border: 1px solid #7c6d96;
-		font-size: 0.875rem;
-		white-space: nowrap;
 	}
 	@media (max-width: 700px) {
 		.workspace {

@@ -1,14 +1,11 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { notesInWords } from '$lib/core/packet/notes';
-import { check } from '$lib/core/rules/check';
-import { evidenceOf } from '$lib/core/rules/evidence';
 import { packetFor } from '$lib/server/access/access';
+import { checkPacket } from '$lib/server/checkPacket';
 import { destinationFor } from '$lib/server/delivery/destinations';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
-import { packetPages, pageViews } from '$lib/server/packetView';
-import { studentsOf } from '$lib/server/store/courses';
 import { beginDelivery, deliveriesOf, deliveryById, fileById, TARGETS } from '$lib/server/store/deliveries';
 
 interface HandIn {
@@ -38,7 +35,7 @@ const body = Joi.object<HandIn>({
 export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const { db, queue, targets } = await house();
 	const access = await packetFor(db, locals, params.id!);
-	const { packet, assignment, owner, me } = access;
+	const { packet, assignment, me } = access;
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, problem.message);
 	const { file: fileId, key, target, confirmed } = value as HandIn;
@@ -47,16 +44,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	if (file.packetVersion !== packet.version) {
 		error(409, 'The packet was changed after this file was made. Look at the new file first.');
 	}
-	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
-	const roster = await studentsOf(db, assignment.courseId);
-	const findings = check({
-		sheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode },
-		packet: packet.state,
-		evidence: evidenceOf(pageViews(pages, roster, owner)),
-		person: owner,
-		fileType: file.type,
-		now: Date.now()
-	});
+	const { findings } = await checkPacket(db, access, file.type);
 	const blocking = findings.filter((f) => f.level === 'blocks');
 	if (blocking.length > 0) error(422, `This still blocks: ${blocking.map((f) => f.message).join(' ')}`);
 	const destination = await destinationFor(db, targets, access, value as HandIn);

@@ -1,5 +1,6 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { packetFor } from '$lib/server/access/access';
+import { demoAccounts } from '$lib/server/demoAccounts';
 import { destinationsOf } from '$lib/server/delivery/destinations';
 import { house } from '$lib/server/house';
 
@@ -7,5 +8,6 @@ import { house } from '$lib/server/house';
 export const GET: RequestHandler = async ({ params, locals }) => {
 	const { db, targets } = await house();
 	const access = await packetFor(db, locals, params.id!);
-	return json(await destinationsOf(db, targets, access));
+	const standIn = demoAccounts().length > 0 ? targets.portal.address : null;
+	return json({ ...(await destinationsOf(db, targets, access)), standIn });
 };

@@ -3,34 +3,43 @@
 	import { plural } from '$lib/core/rules/finding';
 	import type { DeliveryRow } from '$lib/server/store/deliveries';
 	import LevelMark from '../rules/LevelMark.svelte';
+	import { goalOf } from './state';
 
 	interface Props {
 		delivery: DeliveryRow;
-		title: string;
 		busy: boolean;
 		onrecall: () => void;
 	}
-	let { delivery, title, busy, onrecall }: Props = $props();
+	let { delivery, busy, onrecall }: Props = $props();
 	const receipt = $derived(delivery.receipt!);
+	const isSent = $derived(delivery.state === 'sent');
 	let asking = $state(false);
 </script>
 
-<section class="receipt" aria-labelledby="receipt-title">
-	<h2 id="receipt-title"><LevelMark level="clear" size={28} /> Received{receipt.late ? ', late' : ''}</h2>
+<section class="receipt" class:sent={isSent} aria-labelledby="receipt-title">
+	<h2 id="receipt-title">
+		<LevelMark level={isSent ? 'look' : 'clear'} size={28} />
+		{isSent ? 'Passed on by mail' : `Received${receipt.late ? ', late' : ''}`}
+	</h2>
+	{#if isSent}
+		<p>
+			The mail server took it. Nobody confirms that it was received; ask, or hand in at the portal as well.
+		</p>
+	{/if}
 	<dl>
 		<div>
 			<dt>Receipt</dt>
 			<dd class="large">{receipt.number}</dd>
 		</div>
 		<div>
-			<dt>Received</dt>
+			<dt>{isSent ? 'Taken' : 'Received'}</dt>
 			<dd>
 				{new Date(receipt.receivedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'long' })}
 			</dd>
 		</div>
 		<div>
 			<dt>For</dt>
-			<dd>{title}</dd>
+			<dd>{goalOf(delivery)}</dd>
 		</div>
 		<div>
 			<dt>File</dt>
@@ -43,7 +52,12 @@
 			<dd><code>{receipt.sha256}</code></dd>
 		</div>
 	</dl>
+	{#if delivery.problem}<p class="trouble"><LevelMark level="look" /> {delivery.problem}</p>{/if}
 	<div class="buttons">
+		<a class="quiet" href="/api/packets/{delivery.packetId}/deliveries/{delivery.id}/receipt"
+			>Save the receipt (PDF)</a
+		>
+		<a class="quiet" href="/packets/{delivery.packetId}/receipts/{delivery.id}">Receipt as a page</a>
 		<a
 			class="quiet"
 			href="/api/packets/{delivery.packetId}/files/{delivery.fileId}?open"
@@ -52,7 +66,9 @@
 		>
 			Open what was sent
 		</a>
-		{#if asking}
+		{#if isSent}
+			<span class="soft">A letter cannot be taken back.</span>
+		{:else if asking}
 			<span>Take it back? You can hand in again until it is due.</span>
 			<button class="quiet" disabled={busy} onclick={onrecall}>Yes, recall it</button>
 			<button class="quiet" onclick={() => (asking = false)}>Leave it</button>
@@ -76,6 +92,16 @@
 		gap: 0.5rem;
 		font-size: 1.75rem;
 		font-weight: 400;
+	}
+	.receipt.sent {
+		border-color: var(--ochre-fill);
+	}
+	.trouble {
+		display: flex;
+		gap: 0.5rem;
+	}
+	.soft {
+		color: var(--ink-soft);
 	}
 	dl {
 		display: grid;

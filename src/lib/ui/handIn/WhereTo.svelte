@@ -1,0 +1,194 @@
+<script lang="ts">
+	import { onMount } from 'svelte';
+	import type { Destinations } from '$lib/server/delivery/destinations';
+	import type { TargetName } from '$lib/server/store/deliveries';
+	import { usePacket } from '../packet/context';
+	import LevelMark from '../rules/LevelMark.svelte';
+	import { ask } from './ask';
+
+	/** What was chosen; `ready` when it may be sent there. */
+	export interface Goal {
+		target: TargetName;
+		to: string;
+		confirmed: string;
+		ready: boolean;
+	}
+	let { goal = $bindable() }: { goal: Goal } = $props();
+
+	const store = usePacket();
+	const own = $derived({ title: store.sheet.title, course: store.view.assignment.courseCode });
+	let known = $state.raw<(Destinations & { standIn: string | null }) | null>(null);
+	let problem = $state<string | null>(null);
+	let target = $state<TargetName>('portal');
+	let assignment = $state('');
+	let address = $state('');
+	let confirmed = $state(false);
+
+	onMount(load);
+	async function load(): Promise<void> {
+		problem = null;
+		try {
+			known = await ask(store.view.id, 'destinations');
+			assignment ||= known!.own.id;
+			address ||= known!.mail?.[0]?.address ?? '';
+		} catch (error) {
+			problem = (error as Error).message;
+		}
+	}
+
+	const courses = $derived.by(() => {
+		const all = known?.portal ?? (known ? [known.own] : []);
+		const first = own.course;
+		return [...new Set(all.map((a) => a.course))]
+			.sort((a, b) => Number(b === first) - Number(a === first) || a.localeCompare(b))
+			.map((course) => ({ course, assignments: all.filter((a) => a.course === course) }));
+	});
+	const chosen = $derived(known?.portal?.find((a) => a.id === assignment));
+	const isOther = $derived(
+		target === 'portal' && known !== null && assignment !== '' && assignment !== known.own.id
+	);
+
+	$effect(() => {
+		goal = {
+			target,
+			to: target === 'portal' ? assignment : target === 'mail' ? address : '',
+			confirmed: isOther && confirmed ? (chosen?.title ?? '') : '',
+			ready: (!isOther || confirmed) && (target !== 'mail' || address !== '')
+		};
+	});
+	$effect(() => {
+		void assignment;
+		confirmed = false;
+	});
+</script>
+
+<fieldset class="where">
+	<legend>Where to</legend>
+	<div class="ways">
+		<label><input type="radio" bind:group={target} value="portal" /> Grading portal</label>
+		{#if known?.mail}<label><input type="radio" bind:group={target} value="mail" /> Mail</label>{/if}
+		{#if known?.folder}<label
+				><input type="radio" bind:group={target} value="folder" /> The school's folder</label
+			>{/if}
+	</div>
+	{#if problem}
+		<p class="line">
+			<LevelMark level="look" />
+			{problem} <button class="textual" onclick={load}>Ask again</button>
+		</p>
+	{:else if target === 'portal'}
+		<label class="field">
+			<span>Assignment at the portal</span>
+			<select bind:value={assignment} disabled={!known?.portal}>
+				{#each courses as { course, assignments } (course)}
+					<optgroup label={course}>
+						{#each assignments as one (one.id)}
+							<option value={one.id}
+								>{one.title}{one.id === known?.own.id ? ' (this packet’s own)' : ''}</option
+							>
+						{/each}
+					</optgroup>
+				{/each}
+			</select>
+		</label>
+		{#if known && !known.portal}
+			<p class="line">
+				<LevelMark level="look" /> The portal does not answer just now. You can hand in all the same: it goes to
+				this packet's own assignment and is sent as soon as the portal is back.
+				<button class="textual" onclick={load}>Ask again</button>
+			</p>
+		{/if}
+		{#if isOther && chosen}
+			<div class="other" role="alert">
+				<p class="line"><LevelMark level="blocks" /> <b>This is another assignment.</b></p>
+				<p>This packet answers <b>{own.title}</b> ({own.course}).</p>
+				<p>You chose <b>{chosen.title}</b> ({chosen.course}).</p>
+				<label
+					><input type="checkbox" bind:checked={confirmed} /> I mean {chosen.title}, not {own.title}</label
+				>
+			</div>
+		{/if}
+	{:else if target === 'mail'}
+		<label class="field">
+			<span>To, of those the course approves</span>
+			<select bind:value={address}>
+				{#each known?.mail ?? [] as one (one.address)}
+					<option value={one.address}>{one.name}, {one.address}</option>
+				{/each}
+			</select>
+		</label>
+		<p class="hint">Mail is passed on; nobody confirms that it was received. The portal does.</p>
+	{:else}
+		<p class="hint">The file is laid in the folder of {own.course}, {own.title}.</p>
+	{/if}
+	{#if known?.standIn}
+		<p class="hint">
+			Demo: <a href={known.standIn} target="_blank" rel="noopener">the stand-in portal</a> can be told to be slow,
+			to fail or to lose its answer.
+		</p>
+	{/if}
+</fieldset>
+
+<style>
+	.where {
+		display: grid;
+		gap: 0.75rem;
+		margin: 0;
+		padding: 0;
+		border: 0;
+	}
+	legend {
+		padding: 0 0 0.5rem;
+		font-weight: 600;
+	}
+	.ways {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 0.5rem 1.5rem;
+	}
+	input[type='radio'],
+	input[type='checkbox'] {
+		width: 1.125rem;
+		height: 1.125rem;
+		margin: 0 0.25rem 0 0;
+		vertical-align: -0.1875rem;
+		accent-color: var(--violet);
+	}
+	.field {
+		display: grid;
+		gap: 0.25rem;
+		font-size: 0.875rem;
+	}
+	.field span,
+	.hint {
+		color: var(--ink-soft);
+		font-size: 0.875rem;
+	}
+	select {
+		width: 100%;
+		max-width: 34rem;
+		min-height: 2.5rem;
+		padding: 0 0.5rem;
+		border: 1px solid var(--ink-soft);
+		background: var(--white);
+		color: var(--ink);
+		font: inherit;
+		font-size: 1rem;
+	}
+	.line {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 0.5rem;
+	}
+	.other {
+		display: grid;
+		gap: 0.5rem;
+		padding: 1rem;
+		border: 2px solid var(--brick);
+		background: #fbeeec;
+	}
+	a {
+		color: var(--violet);
+	}
+</style>

@@ -1,0 +1,33 @@
+import type { DeliveryRow } from '$lib/server/store/deliveries';
+
+/** What is known of a delivery, in a few words. */
+export function stateOf(delivery: DeliveryRow): string {
+	switch (delivery.state) {
+		case 'sending':
+			return delivery.sentAt ? 'sent, not confirmed yet' : 'still on its way';
+		case 'sent':
+			return 'passed on by mail';
+		case 'received':
+			return delivery.receipt?.late ? 'received, late' : 'received';
+		case 'refused':
+			return 'not taken';
+		case 'recalling':
+			return 'being taken back';
+		case 'recalled':
+			return 'recalled';
+		case 'replaced':
+			return 'replaced by a later version';
+	}
+}
+
+/** Where a delivery goes, in a few words. */
+export function goalOf({ target, destination }: Pick<DeliveryRow, 'target' | 'destination'>): string {
+	if (target === 'mail') return `${destination.title}, ${destination.to}`;
+	if (target === 'folder') return 'the school’s folder';
+	return `${destination.title}, ${destination.course}`;
+}
+
+/** "25 Nov 2026, 14:03:09", in the reader's own zone. */
+export function moment(iso: string): string {
+	return new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'medium' });
+}

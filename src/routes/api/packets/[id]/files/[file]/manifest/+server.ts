@@ -1,0 +1,30 @@
+import { error, type RequestHandler } from '@sveltejs/kit';
+import { csvFormat } from 'd3';
+import { manifestRows } from '$lib/core/packet/manifest';
+import { fileFor } from '$lib/server/access/access';
+import { fileManifest } from '$lib/server/fileManifest';
+import { house } from '$lib/server/house';
+
+/** Which page of a made file answers which question, as JSON or, with `?as=csv`, as a table. */
+export const GET: RequestHandler = async ({ params, locals, url }) => {
+	const { db } = await house();
+	const access = await fileFor(db, locals, params.id!, params.file!);
+	const { file, packet } = access;
+	if (file.state !== 'ready') error(409, file.problem ?? 'The file is still being made.');
+	if (file.packetVersion !== packet.version) {
+		error(409, 'The packet was changed after this file was made. Make it again.');
+	}
+	const manifest = await fileManifest(db, access, file);
+	const isCsv = url.searchParams.get('as') === 'csv';
+	const text = isCsv
+		? `${csvFormat(manifestRows(manifest).map((row) => ({ ...row })))}\n`
+		: `${JSON.stringify(manifest, null, '\t')}\n`;
+	const extension = isCsv ? 'csv' : 'json';
+	return new Response(text, {
+		headers: {
+			'content-type': isCsv ? 'text/csv; charset=utf-8' : 'application/json',
+			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${file.name}.${extension}`)}`,
+			'cache-control': 'private, no-cache'
+		}
+	});
+};

@@ -1,0 +1,24 @@
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { differences } from '$lib/core/packet/difference';
+import { packetFor } from '$lib/server/access/access';
+import { house } from '$lib/server/house';
+import { deliveriesOf } from '$lib/server/store/deliveries';
+import { packetsAtVersions } from '$lib/server/store/packets';
+
+/** For each delivery, by its id, what changed in the packet since the one before it; the first has none. */
+export const GET: RequestHandler = async ({ params, locals }) => {
+	const { db } = await house();
+	const { packet } = await packetFor(db, locals, params.id!);
+	const deliveries = (await deliveriesOf(db, packet.id)).reverse();
+	const at = await packetsAtVersions(
+		db,
+		packet.id,
+		deliveries.map((d) => d.packetVersion)
+	);
+	const changes: Record<string, string[]> = {};
+	for (const [i, { id, packetVersion }] of deliveries.entries()) {
+		const before = deliveries[i - 1];
+		if (before) changes[id] = differences(at.get(before.packetVersion)!, at.get(packetVersion)!);
+	}
+	return json(changes);
+};

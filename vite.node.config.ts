@@ -12,7 +12,7 @@ const poolEntry: Plugin = {
 	generateBundle() {
 		const source = `const steps = import('./worker.js');
 steps.catch(() => undefined);
-for (const name of ['takeIn', 'unpack', 'prepare', 'flat', 'read', 'readText', 'makeFile', 'weigh', 'filePage', 'lock']) {
+for (const name of ['takeIn', 'unpack', 'prepare', 'flat', 'read', 'readText', 'makeFile', 'weigh', 'filePage', 'lock', 'receipt']) {
 	exports[name] = async (input) => (await steps)[name](input);
 }
 `;

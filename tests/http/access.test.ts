@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PacketView } from '../../src/lib/server/packetView';
 import { Client, freePort, seed, SHEET, startApp, type RunningApp } from '../support/app';
@@ -34,14 +34,56 @@ const ways = (): [string, string, unknown?][] => [
 	['POST', `/api/packets/${packet}/changes`, { kind: 'undo', base: 0 }],
 	['POST', `/api/packets/${packet}/file`, { version: 0, type: 'pdf' }],
 	['POST', `/api/packets/${packet}/deliveries`, { file: packet, key: 'x'.repeat(20) }],
+	['GET', `/api/packets/${packet}/files/${packet}/pages/1`],
+	['GET', `/api/packets/${packet}/files/${packet}/manifest`],
+	['POST', `/api/packets/${packet}/files/${packet}`, { password: 'reeds' }],
+	['GET', `/api/packets/${packet}/destinations`],
+	['GET', `/api/packets/${packet}/versions`],
 	['DELETE', `/api/packets/${packet}/deliveries/${packet}`],
+	['GET', `/api/packets/${packet}/deliveries/${packet}/receipt`],
+	['GET', `/packets/${packet}/receipts/${packet}`],
+	['POST', `/api/packets/${packet}/phone-link`, {}],
+	['DELETE', `/api/packets/${packet}/phone-link`],
 	['PUT', `/api/assignments/${assignment}`, { version: 1, ruleSheet: SHEET }],
 	['POST', '/api/assignments', { course, ruleSheet: SHEET }],
 	['GET', `/assignments/${assignment}`],
 	['GET', `/assignments/${assignment}/class`]
 ];
 
+/** Addresses that are open, or whose own tests say who may use them. */
+const ELSEWHERE = [
+	/^\/sign-(in|out)$/,
+	/^\/phone\//,
+	/^\/api\/phone\//,
+	/^\/api\/uploads/,
+	/^\/api\/demo-pictures/,
+	/^\/$/,
+	/^\/assignments\/(new|\[id\]\/packet)$/
+];
+
+/** Every method of every server route, and every page with data of its own. */
+function routes(): [method: string, path: string][] {
+	const files = readdirSync('src/routes', { recursive: true, encoding: 'utf8' });
+	return files.flatMap((file): [string, string][] => {
+		const path = `/${dirname(file)}`.replace(/^\/\.$/, '/');
+		if (/\+(page|layout)\.server\.ts$/.test(file)) return [['GET', path]];
+		if (!file.endsWith('+server.ts')) return [];
+		const text = readFileSync(join('src/routes', file), 'utf8');
+		return [...text.matchAll(/export const (GET|POST|PUT|PATCH|DELETE)\b/g)].map((m) => [m[1]!, path]);
+	});
+}
+
 describe('who may see what', () => {
+	it('every route is among those that are tried', () => {
+		const left = routes()
+			.filter(([, path]) => !ELSEWHERE.some((open) => open.test(path)))
+			.filter(([method, path]) => {
+				const like = new RegExp(`^${path.replace(/\[[^\]]+\]/g, '[^/]+')}(/[^/]+)?$`);
+				return !ways().some(([m, at]) => m === method && like.test(at));
+			});
+		expect(left).toEqual([]);
+	});
+
 	it('nobody signed in: nothing', async () => {
 		const nobody = new Client(app.address, '');
 		for (const [method, path, body] of ways()) {

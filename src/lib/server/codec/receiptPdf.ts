@@ -3,6 +3,7 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
+import { unpackWoff } from './woff';
 
 /** What a receipt says, line by line. */
 export interface ReceiptText {
@@ -43,7 +44,7 @@ export async function makeReceiptPdf(receipt: ReceiptText): Promise<Uint8Array> 
 	y -= 44;
 	for (const [label, text] of receipt.lines) {
 		const rows = await fonts.wrap(text, WIDTH - 2 * MARGIN - LABEL, 11);
-		need(rows.length * 16);
+		need(16);
 		await fonts.draw(page, label, MARGIN, y, 10, SOFT);
 		for (const row of rows) {
 			need(16);
@@ -127,7 +128,7 @@ class Fonts {
 		const known = this.#loaded.get(subset);
 		if (known) return known;
 		const bytes = await readFile(join(home, 'files', `ibm-plex-sans-${subset}-400-normal.woff`));
-		const font = await this.pdf.embedFont(bytes, { subset: true });
+		const font = await this.pdf.embedFont(unpackWoff(bytes));
 		const loaded = { font, letters: new Set(font.getCharacterSet()) };
 		this.#loaded.set(subset, loaded);
 		return loaded;

@@ -32,8 +32,20 @@ export function receiptText({
 			? [['Due', `${formatDue(due)}${late > 0 ? `, ${formatDuration(late)} late` : ', in time'}`] as const]
 			: []),
 		['Of', `${owner.given} ${owner.family}`],
-		['For', `${destination.title}, ${destination.course}`],
-		['Answers', `${assignment.ruleSheet.title}, ${assignment.courseCode} ${assignment.courseTitle}`],
+		[
+			'For',
+			delivery.target === 'portal'
+				? `${destination.title}, ${destination.course}`
+				: `${assignment.ruleSheet.title}, ${assignment.courseCode}`
+		],
+		...(destination.title === assignment.ruleSheet.title || delivery.target !== 'portal'
+			? []
+			: [
+					[
+						'Answers',
+						`${assignment.ruleSheet.title}, ${assignment.courseCode} ${assignment.courseTitle}`
+					] as const
+				]),
 		[
 			'Through',
 			`${WAYS[delivery.target]}${delivery.destination.to.includes('@') ? ` to ${delivery.destination.to}` : ''}`

@@ -18,6 +18,14 @@ export async function packetById(db: Database, id: string): Promise<PacketRow | 
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
 }
 
+/** Ids of the packets of an assignment. */
+export async function packetsOf(db: Database, assignmentId: string): Promise<string[]> {
+	const rows = await db.query<{ id: string }>('select id from packet where assignment_id = $1', [
+		assignmentId
+	]);
+	return rows.map((r) => r.id);
+}
+
 /** A person's packet for an assignment; made when it is not there yet. */
 export async function openPacket(db: Database, assignmentId: string, personId: string): Promise<string> {
 	await db.query(

@@ -5,7 +5,17 @@ import type * as steps from './steps';
 
 type Steps = typeof steps;
 type StepName =
-	'takeIn' | 'unpack' | 'prepare' | 'flat' | 'makeFile' | 'read' | 'readText' | 'weigh' | 'filePage' | 'lock';
+	| 'takeIn'
+	| 'unpack'
+	| 'prepare'
+	| 'flat'
+	| 'makeFile'
+	| 'read'
+	| 'readText'
+	| 'weigh'
+	| 'filePage'
+	| 'lock'
+	| 'receipt';
 
 /** After this many milliseconds without work the reader's memory is given back. */
 const READER_REST = 120_000;

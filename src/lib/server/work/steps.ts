@@ -25,6 +25,7 @@ import { DEFAULT_TONE, type Tone, type ToneName } from '../../core/tone/tone';
 import { unzipSync } from 'fflate';
 import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
 import { lockPdf } from '../codec/lockPdf';
+import { makeReceiptPdf, type ReceiptText } from '../codec/receiptPdf';
 import { drawPdfPage } from '../codec/pdfIn';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
@@ -264,6 +265,11 @@ async function pageInZip(path: string, index: number): Promise<Buffer> {
 /** A made PDF, locked with a password; the bytes are nowhere kept. */
 export async function lock({ path, password }: { path: string; password: string }): Promise<Uint8Array> {
 	return lockPdf(await readFile(path), password);
+}
+
+/** A receipt as a PDF. */
+export function receipt(text: ReceiptText): Promise<Uint8Array> {
+	return makeReceiptPdf(text);
 }
 
 type FilePage = MakeFileInput['pages'][number];

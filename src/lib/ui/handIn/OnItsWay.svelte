@@ -55,6 +55,7 @@
 	h2 :global(.bx--inline-loading) {
 		width: auto;
 		min-height: 0;
+		margin: 0;
 	}
 	.trouble {
 		display: flex;

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
-	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
+	import { piecesByQuestion, stretchesOf, withoutHeaders } from '$lib/core/mapping/stretches';
 	import { notesThatGo } from '$lib/core/packet/notes';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { list, namePages, plural } from '$lib/core/rules/finding';
@@ -27,7 +27,10 @@
 	const blocking = $derived(store.findings.filter((f) => f.level === 'blocks'));
 	const looks = $derived(store.findings.filter((f) => f.level === 'look'));
 	const going = $derived(notesThatGo(store.packet.notes, store.findings));
-	const stretches = $derived(stretchesOf(store.packet));
+	/** The header of a page, above the first seam on it, is not told as work on the question before. */
+	const stretches = $derived(
+		withoutHeaders(stretchesOf(store.packet), (id) => store.view.pages[id]?.reading?.lines ?? null)
+	);
 	const pieces = $derived(piecesByQuestion(stretches));
 	const due = $derived(store.sheet.due);
 	const left = $derived(due ? Date.parse(due) - store.now : null);
@@ -37,7 +40,9 @@
 
 	function questionsOn(position: number): string {
 		const here = stretches.filter((s) => s.pieces.some((p) => p.position === position));
-		return list([...new Set(here.flatMap((s) => s.questions))]) || 'no question';
+		const questions = [...new Set(here.flatMap((s) => s.questions))];
+		if (questions.length === 0) return 'no question';
+		return `${questions.length === 1 ? 'question' : 'questions'} ${list(questions)}`;
 	}
 </script>
 
@@ -47,9 +52,7 @@
 	</p>
 	<h2>{store.sheet.title}</h2>
 	<p class="large">
-		{store.view.assignment.courseCode}
-		{#if due}
-			<span class:late={left! < 0}
+		{store.view.assignment.courseCode}{#if due}, <span class:late={left! < 0}
 				>due {formatDue(due)}, {left! >= 0
 					? `in ${formatDuration(left!)}`
 					: `${formatDuration(-left!)} ago`}</span
@@ -102,7 +105,7 @@
 							alt="Page {i + 1} of the file"
 						/>
 					</a>
-					<span><b>{i + 1}</b> {questionsOn(i + 1)}</span>
+					<span><b>Page {i + 1}</b>, {questionsOn(i + 1)}</span>
 				</li>
 			{/each}
 		</ol>
@@ -208,8 +211,10 @@
 	.proof img {
 		display: block;
 		width: 100%;
-		min-height: 8rem;
+		aspect-ratio: 210 / 297;
 		background: #fff;
+		color: var(--ink-soft);
+		object-fit: contain;
 	}
 	.contents {
 		display: flex;

@@ -38,7 +38,7 @@
 						Receipt <a href="/packets/{store.view.id}/receipts/{delivery.id}">{delivery.receipt.number}</a>
 					</p>
 				{/if}
-				{#if delivery.problem}<p class="soft">{delivery.problem}</p>{/if}
+				{#if delivery.problem && delivery.state !== 'sending'}<p class="soft">{delivery.problem}</p>{/if}
 				{#if delivery.comment}<p class="soft">“{delivery.comment}”</p>{/if}
 				{#if changes[delivery.id]}
 					<p class="changes">

@@ -41,7 +41,12 @@
 		const first = own.course;
 		return [...new Set(all.map((a) => a.course))]
 			.sort((a, b) => Number(b === first) - Number(a === first) || a.localeCompare(b))
-			.map((course) => ({ course, assignments: all.filter((a) => a.course === course) }));
+			.map((course) => ({
+				course,
+				assignments: all
+					.filter((a) => a.course === course)
+					.sort((a, b) => Number(b.id === known?.own.id) - Number(a.id === known?.own.id))
+			}));
 	});
 	const chosen = $derived(known?.portal?.find((a) => a.id === assignment));
 	const isOther = $derived(
@@ -180,6 +185,9 @@
 		flex-wrap: wrap;
 		align-items: center;
 		gap: 0.5rem;
+	}
+	.other b {
+		font-weight: 600;
 	}
 	.other {
 		display: grid;

@@ -1,8 +1,10 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { parseRuleSheet, RuleSheetError } from '$lib/core/rules/ruleSheetSchema';
 import { assignmentToEdit } from '$lib/server/access/access';
+import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
 import { saveRuleSheet } from '$lib/server/store/assignments';
+import { packetsOf } from '$lib/server/store/packets';
 
 /** Saves a rule sheet: `{version, ruleSheet}`. 409 when somebody else saved in the meantime. */
 export const PUT: RequestHandler = async ({ request, params, locals }) => {
@@ -17,6 +19,7 @@ export const PUT: RequestHandler = async ({ request, params, locals }) => {
 				{ status: 409 }
 			);
 		}
+		for (const packet of await packetsOf(db, assignment.id)) packetChanged(packet);
 		return json({ version: Number(body.version) + 1 });
 	} catch (reason) {
 		if (reason instanceof RuleSheetError) {

@@ -68,7 +68,7 @@
 	}
 	.hash {
 		font-family: 'IBM Plex Mono', monospace;
-		font-size: 0.875rem;
+		font-size: 0.8125rem;
 	}
 	.footer {
 		color: var(--ink-soft);

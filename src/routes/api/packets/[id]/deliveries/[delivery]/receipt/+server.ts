@@ -1,15 +1,14 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { deliveryFor } from '$lib/server/access/access';
-import { makeReceiptPdf } from '$lib/server/codec/receiptPdf';
 import { receiptText } from '$lib/server/delivery/receiptText';
 import { house } from '$lib/server/house';
 
 /** The receipt of a delivery as a PDF. */
 export const GET: RequestHandler = async ({ params, locals }) => {
-	const { db } = await house();
+	const { db, pool } = await house();
 	const access = await deliveryFor(db, locals, params.id!, params.delivery!);
 	if (!access.delivery.receipt) error(409, 'There is no receipt yet: nothing has confirmed it.');
-	const pdf = await makeReceiptPdf(receiptText(access));
+	const pdf = await pool.run('receipt', receiptText(access));
 	const name = `Receipt ${access.delivery.fileName}.pdf`;
 	return new Response(pdf as BodyInit, {
 		headers: {

@@ -2,6 +2,7 @@ import { spawn } from 'node:child_process';
 import { resolve } from 'node:path';
 
 export const PORTAL = 'http://127.0.0.1:4380';
+export const MAIL_PAGE = 'http://127.0.0.1:4382';
 export const FOLDER = resolve('test-results/demo');
 
 /** Starts the demo on ports and in a folder of its own; the returned function stops it. */

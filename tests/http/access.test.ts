@@ -40,6 +40,7 @@ const ways = (): [string, string, unknown?][] => [
 	['GET', `/api/packets/${packet}/destinations`],
 	['GET', `/api/packets/${packet}/versions`],
 	['DELETE', `/api/packets/${packet}/deliveries/${packet}`],
+	['POST', `/api/packets/${packet}/deliveries/${packet}`, {}],
 	['GET', `/api/packets/${packet}/deliveries/${packet}/receipt`],
 	['GET', `/packets/${packet}/receipts/${packet}`],
 	['POST', `/api/packets/${packet}/phone-link`, {}],

@@ -14,7 +14,7 @@ let assignment: string;
 
 beforeAll(async () => {
 	({ assignment } = await seed(data));
-	app = await startApp(data, await freePort());
+	app = await startApp(data, await freePort(), undefined, 'on');
 });
 afterAll(() => app.kill('SIGTERM'));
 

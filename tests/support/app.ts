@@ -58,7 +58,8 @@ export interface RunningApp {
 export async function startApp(
 	data: string,
 	port: number,
-	portal = 'http://127.0.0.1:9'
+	portal = 'http://127.0.0.1:9',
+	reader: 'on' | 'off' = 'off'
 ): Promise<RunningApp> {
 	const address = `http://127.0.0.1:${port}`;
 	const child = spawn(process.execPath, ['build/index.js'], {
@@ -71,6 +72,7 @@ export async function startApp(
 			PORT: String(port),
 			ORIGIN: address,
 			BODY_SIZE_LIMIT: '64M',
+			MEMBRANA_READER: reader,
 			SHUTDOWN_TIMEOUT: '1'
 		}
 	});

@@ -30,6 +30,8 @@ export interface House {
 	readonly uploads: Uploads;
 	/** Ways to hand in; null where one is not set up. The portal always is. */
 	readonly targets: Readonly<Record<TargetName, Target | null>> & { readonly portal: Portal };
+	/** Whether pages are read; without it a small machine has it easier, and order and map are set by hand. */
+	readonly reads: boolean;
 	/** Folder of pictures that can be made again. */
 	readonly derived: string;
 	/** Asks for every page of a packet that has not been prepared with its present settings, or not been read. */
@@ -52,12 +54,14 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 	await mkdir(derived, { recursive: true });
 	const pool = new Pool();
 	const queue = new Queue(db);
+	const reads = environment.MEMBRANA_READER !== 'off';
 
 	const house: House = {
 		db,
 		vault: new Vault(join(folder, 'vault')),
 		pool,
 		queue,
+		reads,
 		targets: targetsIn(environment),
 		derived,
 		get uploads() {
@@ -86,7 +90,7 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 				// The same picture in another packet has been prepared there, but is not known here.
 				if (!prepared || !picture) await ask('prepare-page', page.id, key);
 				// Before a page is read it has to be known which way is up.
-				else if (!reading && picture.readTurn) await ask('read-page', page.id, readingKey);
+				else if (reads && !reading && picture.readTurn) await ask('read-page', page.id, readingKey);
 				if (prepared && picture && !weights && (page.encoding || tooLarge)) {
 					await ask('weigh-page', page.id, key, `weigh ${key}`);
 				}
@@ -122,7 +126,9 @@ async function takeUpAgain(house: House): Promise<void> {
 	for (const { id } of await db.query<{ id: string }>(`select id from source where state = 'waiting'`)) {
 		await queue.add('take-in', { sourceId: id });
 	}
-	for (const picture of await unreadPictures(db)) await queue.add('read-picture', picture);
+	if (house.reads) {
+		for (const picture of await unreadPictures(db)) await queue.add('read-picture', picture);
+	}
 	for (const { id } of await db.query<{ id: string }>(`select id from file where state = 'making'`)) {
 		await queue.add('make-file', { fileId: id });
 	}

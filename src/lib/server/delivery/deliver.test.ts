@@ -205,8 +205,8 @@ describe('deliveries', () => {
 		expect(there.replacedBy).toBe(after.receipt!.number);
 	});
 
-	it('waits longer each time, up to a minute, and as long as it is asked to', () => {
-		expect([0, 1, 2, 5, 6, 20].map((t) => patience(t, null))).toEqual([1, 2, 4, 32, 60, 60]);
+	it('waits longer each time, up to half a minute, and as long as it is asked to, up to one', () => {
+		expect([0, 1, 2, 5, 6, 20].map((t) => patience(t, null))).toEqual([1, 2, 4, 30, 30, 30]);
 		expect(patience(0, 10)).toBe(10);
 		expect(patience(0, 900)).toBe(60);
 	});

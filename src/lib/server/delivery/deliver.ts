@@ -19,9 +19,9 @@ import { RefusedError, UnreachableError, type Parcel, type PortalAssignment } fr
 /** Seconds until somebody else's claim is looked at again. */
 const CLAIMED = 5;
 
-/** Seconds until the next try: 1, 2, 4 … up to a minute, or as long as the other side asks for. */
+/** Seconds until the next try: 1, 2, 4 … up to half a minute, or as long as the other side asks for, up to a minute. */
 export function patience(tries: number, asked: number | null): number {
-	return Math.min(60, Math.max(2 ** tries, asked ?? 0));
+	return Math.max(Math.min(30, 2 ** tries), Math.min(60, asked ?? 0));
 }
 
 /**

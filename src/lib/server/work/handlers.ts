@@ -150,7 +150,9 @@ async function preparePage(house: House, packetId: string, pageId: string, key: 
 		if (result.ok) {
 			if (!known.picture) {
 				await setPictureFacts(db, source, sourcePage, result.picture);
-				await house.queue.add('read-picture', { packetId, sourceId: source, index: sourcePage });
+				if (house.reads) {
+					await house.queue.add('read-picture', { packetId, sourceId: source, index: sourcePage });
+				}
 			}
 			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });
 		} else await setPictureProblem(db, source, sourcePage, result.problem);

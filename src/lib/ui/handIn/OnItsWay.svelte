@@ -8,9 +8,11 @@
 	interface Props {
 		delivery: DeliveryRow;
 		busy: boolean;
+		/** Tries again at once. */
+		ontry: () => void;
 		onstop: () => void;
 	}
-	let { delivery, busy, onstop }: Props = $props();
+	let { delivery, busy, ontry, onstop }: Props = $props();
 	const words = $derived(
 		delivery.state === 'recalling'
 			? 'Taking it back'
@@ -26,7 +28,10 @@
 	{#if delivery.problem && delivery.tries > 0}
 		<p class="trouble">
 			<LevelMark level="look" />
-			{delivery.problem} It is tried again by itself ({plural(delivery.tries, 'try', 'tries')} so far).
+			<span>
+				{delivery.problem} It is tried again by itself ({plural(delivery.tries, 'try', 'tries')} so far).
+			</span>
+			<button class="quiet" disabled={busy} onclick={ontry}>Try now</button>
 		</p>
 	{/if}
 	<p class="soft">
@@ -59,7 +64,8 @@
 	}
 	.trouble {
 		display: flex;
-		align-items: flex-start;
+		flex-wrap: wrap;
+		align-items: center;
 		gap: 0.5rem;
 	}
 	.soft {

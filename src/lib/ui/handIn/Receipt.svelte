@@ -16,8 +16,8 @@
 	let asking = $state(false);
 </script>
 
-<section class="receipt" class:sent={isSent} aria-labelledby="receipt-title">
-	<h2 id="receipt-title">
+<section class="receipt" class:sent={isSent} aria-labelledby="receipt-{delivery.id}">
+	<h2 id="receipt-{delivery.id}">
 		<LevelMark level={isSent ? 'look' : 'clear'} size={28} />
 		{isSent ? 'Passed on by mail' : `Received${receipt.late ? ', late' : ''}`}
 	</h2>

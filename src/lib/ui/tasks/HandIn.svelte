@@ -15,11 +15,15 @@
 	const store = usePacket();
 	const deliveries = $derived(store.view.deliveries);
 	const latest = $derived(deliveries[0]);
-	const standing = $derived(deliveries.find((d) => d.state === 'received' || d.state === 'sent'));
+	/** What stands: received before what was only passed on. */
+	const standing = $derived([
+		...deliveries.filter((d) => d.state === 'received'),
+		...deliveries.filter((d) => d.state === 'sent')
+	]);
 	const open = $derived(deliveries.filter((d) => d.state === 'sending' || d.state === 'recalling'));
 	const asked = $derived(store.sheet.file?.type ?? 'pdf');
 	/** Whether there is something that has not been handed in like this. */
-	const isNewer = $derived(!standing || standing.packetVersion !== store.view.version);
+	const isNewer = $derived(!standing.some((d) => d.packetVersion === store.view.version));
 	/** To hand the same in once more, such as by mail as well. */
 	let once = $state(false);
 
@@ -73,6 +77,10 @@
 			once = false;
 			store.refresh();
 		});
+	const tryNow = (id: string) =>
+		attempt(async () => {
+			await ask(store.view.id, `deliveries/${id}`, post({}));
+		});
 	const recall = (id: string) =>
 		attempt(async () => {
 			await ask(store.view.id, `deliveries/${id}`, { method: 'DELETE' });
@@ -94,7 +102,7 @@
 			/>
 		{/if}
 		{#each open as delivery (delivery.id)}
-			<OnItsWay {delivery} {busy} onstop={() => recall(delivery.id)} />
+			<OnItsWay {delivery} {busy} ontry={() => tryNow(delivery.id)} onstop={() => recall(delivery.id)} />
 		{/each}
 		{#if open.length === 0 && latest?.state === 'refused'}
 			<section class="refused">
@@ -102,21 +110,21 @@
 				<p><b>Not handed in.</b> {latest.problem}</p>
 			</section>
 		{/if}
-		{#if standing}
-			<Receipt delivery={standing} onrecall={() => recall(standing.id)} {busy} />
-		{/if}
+		{#each standing as delivery (delivery.id)}
+			<Receipt {delivery} onrecall={() => recall(delivery.id)} {busy} />
+		{/each}
 		{#if open.length === 0 && store.packet.strip.length > 0}
 			{#if isNewer || once}
 				<Proof
 					file={current}
 					{busy}
-					again={standing?.state === 'received' && isNewer}
+					again={isNewer && standing.some((d) => d.state === 'received')}
 					onmake={proof}
 					onhandin={handIn}
 				/>
 			{:else}
 				<p class="same">
-					What was received is this packet as it stands.
+					What was handed in is this packet as it stands.
 					<button class="textual" onclick={() => (once = true)}>Hand it in another way as well</button>
 				</p>
 			{/if}

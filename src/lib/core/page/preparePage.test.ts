@@ -103,6 +103,14 @@ describe('legibility', () => {
 		expect(prepared(32, { pressure: 0.16 }).facts.blank).toBe(false);
 	});
 
+	it('takes the trace of a hand’s shadow on squared paper for no writing, but a few faint words in it for some', () => {
+		const squared = { ruling: 'squared', blocks: [], name: undefined, pageNumber: undefined } as const;
+		for (const shadow of [0.3, 0.8]) {
+			expect([shadow, prepared(50, squared, { shadow }).facts.blank]).toEqual([shadow, true]);
+		}
+		expect(prepared(50, { ...squared, name: 'Ilka Brandsma' }, { shadow: 0.8 }).facts.blank).toBe(false);
+	});
+
 	it('says that too few pixels are too few', () => {
 		const { legibility } = prepared(33, {}, { size: [420, 560], blur: 0 }).facts;
 		expect(legibility.reasons).toContain('low-resolution');

@@ -2,6 +2,7 @@ import { faintWriting } from '../legibility/faintWriting';
 import { measureLegibility } from '../legibility/measureLegibility';
 import type { Legibility } from '../legibility/legibility';
 import { paperNoise } from '../legibility/paperNoise';
+import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from '../order/fingerprint';
 import { halve } from '../raster/halve';
@@ -70,6 +71,8 @@ const TURN_RESOLUTION = 80;
 const LEAST_RESOLUTION = 72;
 /** Writing over less of the page than this is dust. */
 const BLANK_COVERAGE = 0.0004;
+/** Writing over less than this may be no more than the traces of a shadow's edge. */
+const LITTLE_COVERAGE = 0.05;
 
 /** Finds the sheet in a picture and how it must be turned. */
 export function analysePicture(picture: Picture): PictureFacts {
@@ -119,7 +122,9 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const seen = writingMask(halve(grey), noise / 2);
 	const looked = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise) : { writing: seen, grey };
 	const { writing } = looked;
-	const blank = writing.coverage < BLANK_COVERAGE;
+	const blank =
+		writing.coverage < BLANK_COVERAGE ||
+		(writing.coverage < LITTLE_COVERAGE && coverageInEvenLight(writing, light.green) < BLANK_COVERAGE);
 	const legibility = measureLegibility({
 		...looked,
 		sourceDotsPerInch: size.sourceDotsPerInch,

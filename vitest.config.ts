@@ -9,8 +9,8 @@ export default defineConfig({
 	},
 	test: {
 		include: ['src/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'tests/http/**/*.test.ts'],
-		testTimeout: 60_000,
-		hookTimeout: 60_000,
+		testTimeout: 120_000,
+		hookTimeout: 120_000,
 		maxWorkers: 2
 	}
 });

@@ -80,6 +80,7 @@
 		gap: 0.75rem;
 	}
 	.note {
+		font-size: inherit;
 		margin-top: 0.25rem;
 		padding-left: 0.5rem;
 		border-left: 3px solid var(--ochre-fill);

@@ -78,6 +78,7 @@
 		line-height: 1.4;
 	}
 	li > div {
+		flex: 1;
 		min-width: 0;
 		overflow-wrap: anywhere;
 	}
@@ -98,6 +99,7 @@
 		color: var(--ink-soft);
 	}
 	.fix {
+		text-align: left;
 		margin: 0.25rem 0.75rem 0 0;
 	}
 </style>

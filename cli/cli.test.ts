@@ -15,6 +15,9 @@ const truths: Record<string, { corners: Quadrilateral; turn: number }> = {};
 let halves: readonly [Quadrilateral, Quadrilateral];
 const path = (name: string) => join(folder, name);
 
+/** Bytes that one page in greyscale does not fit in. */
+const TIGHT = 40_000;
+
 const RULES = {
 	title: 'Worksheet 3',
 	course: 'HY-2',
@@ -73,6 +76,8 @@ beforeAll(async () => {
 	writeFileSync(path('notebook.jpg'), await jpeg(open.picture));
 	writeFileSync(path('words.jpg'), 'just words');
 	writeFileSync(path('rules.json'), JSON.stringify(RULES));
+	const tight = { ...RULES, file: { ...RULES.file, maxBytes: TIGHT } };
+	writeFileSync(path('tight.json'), JSON.stringify(tight));
 });
 
 const run = (...args: string[]) =>
@@ -129,8 +134,9 @@ describe('inspect', () => {
 
 describe('prepare', () => {
 	const out = path('OUT.pdf');
-	const prepare = (...files: string[]) =>
-		run('prepare', '--rules', path('rules.json'), '--person', 'Ilka Brandsma', '-o', out, ...files.map(path));
+	const prepare = (...files: string[]) => prepareBy('rules.json', ...files);
+	const prepareBy = (rules: string, ...files: string[]) =>
+		run('prepare', '--rules', path(rules), '--person', 'Ilka Brandsma', '-o', out, ...files.map(path));
 
 	it('puts a shuffled packet in order, maps it, sets aside what does not belong, and writes a clear PDF and JSON', () => {
 		const result = prepare('shot c.jpg', 'shot a.jpg', 'shot d.jpg', 'shot b.jpg', 'scan 12.jpg');
@@ -171,9 +177,11 @@ describe('prepare', () => {
 		expect(Math.abs(kilobytes * 1000 - pdf.length) / pdf.length).toBeLessThan(0.05);
 	});
 
-	it('exits 2 when a rule blocks', () => {
-		const result = prepare('shot b.jpg');
+	it('exits 2 when a rule blocks, and makes smaller what is too large', () => {
+		const result = prepareBy('tight.json', 'shot b.jpg');
 		expect(result.status).toBe(2);
+		expect(readFileSync(out).length).toBeLessThanOrEqual(TIGHT);
+		expect(execFileSync('qpdf', ['--check', out], { encoding: 'utf8' })).toContain('No syntax');
 		const report = JSON.parse(readFileSync(path('OUT.json'), 'utf8'));
 		const levels = Object.fromEntries(
 			report.findings.map((f: { rule: string; level: string }) => [f.rule, f.level])

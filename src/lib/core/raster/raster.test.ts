@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { binomialBlur } from './binomialBlur';
 import { boxBlur, gaussianBlur } from './boxBlur';
 import { closing } from './greyMorphology';
+import { enlarge } from './enlarge';
 import { halve } from './halve';
 import { integralImages } from './integralImage';
 import { luma } from './luma';
@@ -119,5 +120,18 @@ describe('small things', () => {
 		expect(percentile([5, 0, 0, 5], 0.5)).toBe(0);
 		expect(percentile([5, 0, 0, 5], 0.51)).toBe(3);
 		expect(median([3, 1, 2, 10])).toBe(2.5);
+	});
+});
+
+describe('enlarge', () => {
+	it('keeps everything in its place, and the same size as it is', () => {
+		const data = Uint8Array.from({ length: 12 * 9 }, (_, i) => (i * 37) % 256);
+		const plane = { width: 12, height: 9, data };
+		expect(enlarge(plane, 12, 9)).toEqual(plane);
+		// A bar in the middle stays in the middle.
+		const bar = { width: 9, height: 1, data: Uint8Array.of(0, 0, 0, 90, 90, 90, 0, 0, 0) };
+		const wide = [...enlarge(bar, 12, 1).data];
+		expect(wide).toEqual([...wide].reverse());
+		expect(wide.slice(5, 7)).toEqual([90, 90]);
 	});
 });

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Plane } from '../raster/picture';
-import { inkLoss } from './inkLoss';
+import { besideWriting, inkLoss } from './inkLoss';
 import { bytesInFile, coarserEncodings, smallerTones, type PageWeight } from './pageWeights';
 import { planSizes, WORST_LOSS } from './sizePlan';
 import { DEFAULT_TONE } from '../tone/tone';
@@ -91,6 +91,8 @@ function strokes(ink: number, every = 8): Plane {
 }
 
 describe('inkLoss', () => {
+	const everywhere = new Uint8Array(256 * 192).fill(1);
+	const loss = (a: Plane, b: Plane, near: Uint8Array = everywhere) => inkLoss(a, b, near);
 	const page = strokes(40);
 	const map = (plane: Plane, f: (v: number, i: number) => number): Plane => ({
 		...plane,
@@ -98,9 +100,9 @@ describe('inkLoss', () => {
 	});
 
 	it('is nothing for the same page, also when it is lighter or of less contrast', () => {
-		expect(inkLoss(page, page)).toBe(0);
+		expect(loss(page, page)).toBe(0);
 		expect(
-			inkLoss(
+			loss(
 				page,
 				map(page, (v) => 120 + v / 2)
 			)
@@ -109,13 +111,13 @@ describe('inkLoss', () => {
 
 	it('is all where the writing is gone, and grows with what is gone', () => {
 		expect(
-			inkLoss(
+			loss(
 				page,
 				map(page, () => 255)
 			)
 		).toBe(1);
 		const lost = (part: number) =>
-			inkLoss(
+			loss(
 				page,
 				map(page, (v, i) => (i % 256 < part * 256 ? 255 : v))
 			);
@@ -126,13 +128,27 @@ describe('inkLoss', () => {
 	it('sees one lost line in a page that is full', () => {
 		const lineGone = map(page, (v, i) => (i >= 64 * 256 && i < 128 * 256 && i % 256 > 192 ? 255 : v));
 		// One tile of twelve: by the mean alone it would be 0.08.
-		expect(inkLoss(page, lineGone)).toBeGreaterThan(0.25);
+		expect(loss(page, lineGone)).toBeGreaterThan(0.25);
 	});
 
 	it('has nothing to lose on a blank page, and refuses pages of two sizes', () => {
 		const blank = map(page, () => 255);
-		expect(inkLoss(blank, page)).toBe(0);
-		expect(() => inkLoss(page, { width: 1, height: 1, data: new Uint8Array(1) })).toThrow(RangeError);
+		expect(loss(blank, page)).toBe(0);
+		expect(() => loss(page, { width: 1, height: 1, data: new Uint8Array(1) })).toThrow(RangeError);
+	});
+
+	it('does not count ruling that is gone where nothing is written', () => {
+		const written = strokes(40);
+		const ruled = map(written, (v, i) =>
+			Math.floor(i / 256) >= 128 && Math.floor(i / 256) % 16 === 0 ? 60 : v
+		);
+		const mask = { width: 128, height: 96, data: new Uint8Array(128 * 96) };
+		mask.data.fill(1, 10 * 128, 56 * 128);
+		const near = besideWriting(mask, written);
+		expect(loss(ruled, written)).toBeGreaterThan(0.02);
+		expect(loss(ruled, written, near)).toBe(0);
+		// Two pixels of the mask are four of the page.
+		expect([near[16 * 256], near[15 * 256], near[115 * 256], near[116 * 256]]).toEqual([1, 0, 1, 0]);
 	});
 });
 

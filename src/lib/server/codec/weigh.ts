@@ -1,12 +1,17 @@
 import sharp, { type Sharp } from 'sharp';
 import type { Plane } from '../../core/raster/picture';
-import { inkLoss } from '../../core/size/inkLoss';
+import { writingMask } from '../../core/legibility/writingMask';
+import { enlarge } from '../../core/raster/enlarge';
+import { halve } from '../../core/raster/halve';
+import { besideWriting, inkLoss } from '../../core/size/inkLoss';
 import { coarserEncodings, type Encoding, type PageWeight } from '../../core/size/pageWeights';
 import { greyOf, type FinishedPage } from '../../core/tone/finish';
 import type { Tone, ToneName } from '../../core/tone/tone';
 import { encodePage, encodePng, group4, type PageImage } from './encode';
 import { decodePlane } from './picture';
 
+/** Noise that is left in the paper of a page whose light was evened out, in grey levels. */
+const PAPER_NOISE = 1.5;
 /** What colour is worth where a page loses it, in the measure of inkLoss. */
 const COLOUR = 0.05;
 
@@ -64,37 +69,37 @@ export async function weighPage(
 	others: readonly Tone[],
 	inTone: (tone: Tone) => Promise<FinishedPage>
 ): Promise<PageWeight[]> {
-	const before = await decodePlane(page.view);
+	const plane = await decodePlane(page.view);
+	const before = { plane, near: besideWriting(writingMask(halve(plane), PAPER_NOISE), plane) };
 	const weights: PageWeight[] = [{ tone: null, encoding: null, bytes, loss: 0 }];
-	weights.push(...(await coarser(before, page, null, 0)));
+	weights.push(...(await coarser(before, page, null, 0, 0)));
 	for (const tone of others) {
 		const finished = await inTone(tone);
 		const image = await encodePage(finished);
 		const view = finished.tone === 'black-and-white' ? await encodePng(finished.plane) : image.bytes;
 		const base = page.tone === 'colour' ? COLOUR : 0;
-		const loss = Math.min(1, base + inkLoss(before, greyOf(finished)));
+		const loss = Math.min(1, base + inkLoss(plane, greyOf(finished), before.near));
 		weights.push({ tone, encoding: null, bytes: image.bytes.length, loss });
-		weights.push(...(await coarser(before, { ...page, view, tone: tone.name }, tone, base)));
+		weights.push(...(await coarser(before, { ...page, view, tone: tone.name }, tone, base, loss)));
 	}
 	return weights;
 }
 
 async function coarser(
-	before: Plane,
+	before: { readonly plane: Plane; readonly near: Uint8Array },
 	page: AsPrepared,
 	tone: Tone | null,
-	base: number
+	base: number,
+	least: number
 ): Promise<PageWeight[]> {
 	const weights: PageWeight[] = [];
 	for (const encoding of coarserEncodings(page.dotsPerInch, page.tone)) {
 		const { image, decoded } = await coarserImage(page, encoding);
-		const { width, height } = page;
-		const data = await decoded()
-			.resize({ width, height, fit: 'fill', kernel: 'cubic' })
-			.toColourspace('b-w')
-			.raw()
-			.toBuffer();
-		const loss = Math.min(1, base + inkLoss(before, { width, height, data }));
+		const data = await decoded().toColourspace('b-w').raw().toBuffer();
+		// Not by sharp, which moves what it enlarges by half a pixel: a thin stroke would not lie on itself.
+		const after = enlarge({ width: image.width, height: image.height, data }, page.width, page.height);
+		// Black and white drawn larger is smoother than it was, and no better for it.
+		const loss = Math.min(1, Math.max(least, base + inkLoss(before.plane, after, before.near)));
 		weights.push({ tone, encoding, bytes: image.bytes.length, loss });
 	}
 	return weights;

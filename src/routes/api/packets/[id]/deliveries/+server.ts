@@ -56,6 +56,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		);
 	}
 	const { to, title, course } = destination;
+	const isOwn = target === 'portal' && to === assignment.id;
 	const standing = (await deliveriesOf(db, packet.id)).find(
 		(d) => d.state === 'received' && d.target === target && d.destination.to === to
 	);
@@ -63,7 +64,8 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		packetId: packet.id,
 		fileId: file.id,
 		personId: me.id,
-		idempotencyKey: `${packet.id}/${key}`,
+		// Another destination is another wish.
+		idempotencyKey: [packet.id, key, ...(isOwn ? [] : [target, to])].join('/'),
 		target,
 		destination: { to, title, course },
 		comment: [(value as HandIn).comment, notesInWords(packet.state.notes, findings)]

@@ -121,6 +121,7 @@
 	}
 	dd {
 		margin: 0;
+		line-height: 1.4;
 		overflow-wrap: anywhere;
 	}
 	.large {

@@ -30,6 +30,7 @@
 	let file = $state.raw<FileRow | null>(null);
 	let problem = $state<string | null>(null);
 	let busy = $state(false);
+	let top: HTMLDivElement | undefined = $state();
 	/** One wish to hand in; a second click is the same wish. */
 	let key = '';
 	const current = $derived(
@@ -75,6 +76,8 @@
 			);
 			file = null;
 			once = false;
+			// What becomes of it stands at the top.
+			top?.scrollIntoView();
 			store.refresh();
 		});
 	const tryNow = (id: string) =>
@@ -91,7 +94,7 @@
 {#if store.packet.strip.length === 0 && deliveries.length === 0}
 	<NoPage />
 {:else}
-	<div class="hand-in">
+	<div class="hand-in" bind:this={top}>
 		{#if problem}
 			<InlineNotification
 				kind="error"

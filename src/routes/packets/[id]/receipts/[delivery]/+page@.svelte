@@ -59,6 +59,7 @@
 	}
 	dd {
 		margin: 0;
+		line-height: 1.4;
 		overflow-wrap: anywhere;
 		white-space: pre-line;
 	}

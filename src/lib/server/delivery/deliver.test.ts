@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { readdir, readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -156,7 +156,8 @@ describe('deliveries', () => {
 				expect(there[0]!.sha256).toBe(delivery.sha256);
 				expect(delivery.receipt).toMatchObject({ sha256: delivery.sha256, number: there[0]!.number });
 				const file = await fetch(`${portal.address}/api/submissions/${there[0]!.number}/file`);
-				expect((await file.arrayBuffer()).byteLength).toBe(delivery.bytes);
+				const bytes = Buffer.from(await file.arrayBuffer());
+				expect(createHash('sha256').update(bytes).digest('hex')).toBe(delivery.receipt!.sha256);
 			} else {
 				expect(there.filter((s) => !s.recalledAt)).toHaveLength(0);
 				if (delivery.state === 'refused') expect(delivery.problem).toMatch(/takes|take this type|due time/);

@@ -138,6 +138,12 @@ test('a timed session runs out by the second; a grace period is late but taken',
 		.getByRole('link', { name: 'Rule sheet' })
 		.getAttribute('href'))!;
 	const id = /assignments\/([0-9a-f-]{36})/.exec(href)![1]!;
+	// The teacher's own view of it: what the students are told, in one line.
+	await teacher.goto(href);
+	await expect(
+		teacher.getByText(/Write until .*, then photograph and hand in by .*, taken for 5 minutes more/)
+	).toBeVisible();
+	await expectAccessible(teacher, 'rule sheet of a timed session');
 	let version = 1;
 	/** Times count in seconds from now. */
 	const set = async (workUntil: number, due: number, more: Partial<RuleSheet> = {}) => {

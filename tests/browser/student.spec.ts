@@ -231,7 +231,9 @@ test('a delivery is recalled, and the desk says so', async ({ page }) => {
 	await expect(page.getByText('recalled', { exact: true })).toBeVisible();
 	await expect(page.getByRole('heading', { name: 'Received' })).toHaveCount(0);
 	await page.goto(PORTAL);
-	await expect(page.getByRole('row', { name: 'Brandsma_Ilka_HY-2_W1.pdf' }).first()).toContainText('recalled');
+	await expect(page.getByRole('row', { name: 'Brandsma_Ilka_HY-2_W1.pdf' }).first()).toContainText(
+		'recalled'
+	);
 });
 
 test('files that cannot be used say why, and the others go on', async ({ page }) => {

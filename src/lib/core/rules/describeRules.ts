@@ -1,7 +1,7 @@
 import { toneWords } from './rule/tone';
 import { formatBytes } from './formatBytes';
 import { formatDue } from './dueTime';
-import { list, plural } from './finding';
+import { capital, list, plural } from './finding';
 import { answerables } from './question';
 import { levelOf, type RuleName, type RuleSheet } from './ruleSheet';
 import { expectedFileName } from './expectedFileName';
@@ -14,7 +14,7 @@ export interface Asked {
 	readonly level: 'blocks' | 'look';
 }
 
-/** What a student is told that an assignment asks, in the order of the work. */
+/** What a student is told that an assignment asks, in the order of the work; each rule at most once. */
 export function describeRules(
 	sheet: RuleSheet,
 	person: { readonly given: string; readonly family: string }
@@ -40,11 +40,12 @@ export function describeRules(
 	const extension = sheet.file?.type ?? 'pdf';
 	asked.push(['fileName', `Named ${expectedFileName(sheet, person)}.${extension}`]);
 	if (sheet.file?.maxBytes) asked.push(['fileSize', `At most ${formatBytes(sheet.file.maxBytes)}`]);
-	if (sheet.workUntil)
-		asked.push(['due', `Write until ${formatDue(sheet.workUntil)}, then photograph and hand in`]);
 	if (sheet.due) {
+		const by = `by ${formatDue(sheet.due)}`;
 		const grace = sheet.grace ? `, taken for ${plural(sheet.grace, 'minute')} more` : '';
-		asked.push(['due', `By ${formatDue(sheet.due)}${grace}`]);
+		const timed =
+			sheet.workUntil && `Write until ${formatDue(sheet.workUntil)}, then photograph and hand in ${by}`;
+		asked.push(['due', `${timed ?? capital(by)}${grace}`]);
 	}
 	return asked.map(([rule, text]) => ({ rule, text, level: levelOf(sheet, rule) }));
 }

@@ -3,17 +3,21 @@ import type { RuleSheet } from './ruleSheet';
 const DAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat'];
 const MONTHS = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ');
 
+/** Minutes by which the zone at the end of a moment, or a zone by itself, is ahead of UTC: "+01:00" is 60. */
+export function zoneOffset(iso: string): number {
+	const [, sign, hours, minutes] = /([+-])(\d\d):(\d\d)$/.exec(iso) ?? [];
+	return sign ? (sign === '-' ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) : 0;
+}
+
 /** "Fri 4 Dec 18:00 (UTC+1)": the due time as its author wrote it, with its zone. */
 export function formatDue(iso: string): string {
-	const zone = /(Z|([+-])(\d\d):(\d\d))$/.exec(iso);
-	const sign = zone?.[2] === '-' ? -1 : 1;
-	const minutes = zone?.[2] ? sign * (Number(zone[3]) * 60 + Number(zone[4])) : 0;
+	const minutes = zoneOffset(iso);
 	const local = new Date(Date.parse(iso) + minutes * 60_000);
 	const two = (n: number) => String(n).padStart(2, '0');
 	const offset =
 		minutes === 0
 			? 'UTC'
-			: `UTC${sign < 0 ? '-' : '+'}${Math.floor(Math.abs(minutes) / 60)}${minutes % 60 ? `:${two(Math.abs(minutes) % 60)}` : ''}`;
+			: `UTC${minutes < 0 ? '-' : '+'}${Math.floor(Math.abs(minutes) / 60)}${minutes % 60 ? `:${two(Math.abs(minutes) % 60)}` : ''}`;
 	return `${DAYS[local.getUTCDay()]} ${local.getUTCDate()} ${MONTHS[local.getUTCMonth()]} ${two(
 		local.getUTCHours()
 	)}:${two(local.getUTCMinutes())} (${offset})`;

@@ -420,6 +420,15 @@ describe('words', () => {
 		]);
 	});
 
+	it('the specimen tells a timed session and its grace period in one line', () => {
+		const timed = { ...SHEET, workUntil: '2026-12-04T17:45:00+01:00', grace: 5 };
+		const asked = describeRules(timed, INPUT.person);
+		expect(asked.find((a) => a.rule === 'due')!.text).toBe(
+			'Write until Fri 4 Dec 17:45 (UTC+1), then photograph and hand in by Fri 4 Dec 18:00 (UTC+1), taken for 5 minutes more'
+		);
+		expect(new Set(asked.map((a) => a.rule)).size).toBe(asked.length);
+	});
+
 	it('the specimen tells every rule the sheet sets', () => {
 		const asked = describeRules(SHEET, INPUT.person);
 		expect(asked.find((a) => a.rule === 'fileName')!.text).toContain('Brandsma_Ilka_HY-2_W3.pdf');

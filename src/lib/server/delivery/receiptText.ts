@@ -1,4 +1,4 @@
-import { formatDue, formatDuration } from '../../core/rules/dueTime';
+import { formatDue, formatDuration, zoneOffset } from '../../core/rules/dueTime';
 import { plural } from '../../core/rules/finding';
 import { formatBytes } from '../../core/rules/formatBytes';
 import type { PacketAccess } from '../access/access';
@@ -10,8 +10,7 @@ const WAYS = { portal: 'grading portal', mail: 'mail', folder: 'folder of the sc
 /** A moment in the zone of the due time where there is one, so that both can be compared at a glance. */
 function moment(iso: string, due: string | undefined): string {
 	const zone = /(Z|[+-]\d\d:\d\d)$/.exec(due ?? '')?.[1] ?? 'Z';
-	const offset = zone === 'Z' ? 0 : Number(zone.slice(0, 3)) * 60 + Number(`${zone[0]}${zone.slice(4)}`);
-	const local = new Date(Date.parse(iso) + offset * 60_000).toISOString();
+	const local = new Date(Date.parse(iso) + zoneOffset(zone) * 60_000).toISOString();
 	return `${local.slice(0, 10)} ${local.slice(11, 19)} (UTC${zone === 'Z' ? '' : zone})`;
 }
 

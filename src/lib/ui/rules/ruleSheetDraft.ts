@@ -1,3 +1,4 @@
+import { zoneOffset } from '$lib/core/rules/dueTime';
 import type { RuleSheet } from '$lib/core/rules/ruleSheet';
 
 /** A rule sheet while it is being written: every field there, empty where nothing is asked. */
@@ -33,9 +34,7 @@ const text = (value: number | undefined) => (value === undefined ? '' : String(v
 
 /** A moment as the clock of a zone shows it: "2026-12-04T18:00". */
 function inZone(iso: string, zone: string): string {
-	const [, sign, hours, minutes] = /([+-])(\d\d):(\d\d)/.exec(zone) ?? [];
-	const offset = sign ? (Number(hours) * 60 + Number(minutes)) * (sign === '-' ? -1 : 1) : 0;
-	return new Date(Date.parse(iso) + offset * 60_000).toISOString().slice(0, 16);
+	return new Date(Date.parse(iso) + zoneOffset(zone) * 60_000).toISOString().slice(0, 16);
 }
 
 export function draftOf(sheet: RuleSheet): RuleSheetDraft {

@@ -131,7 +131,7 @@ test('a timed session runs out by the second; a grace period is late but taken',
 	page,
 	browser
 }) => {
-	const teacher = await browser.newPage();
+	const teacher = await (await browser.newContext()).newPage();
 	await signIn(teacher, 'Maren Oskamp');
 	const href = (await teacher
 		.getByRole('row', { name: 'Timed quiz' })

@@ -5,7 +5,16 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 export default ts.config(
-	{ ignores: ['build/', 'build-node/', '.svelte-kit/', 'data/', 'test-results/', 'playwright-report/'] },
+	{ ignores: [
+			'build/',
+			'build-node/',
+			'.svelte-kit/',
+			'data/',
+			'test-results/',
+			'playwright-report/',
+			// AssemblyScript has types and operators of its own.
+			'src/lib/core/kernels/assembly/'
+		] },
 	js.configs.recommended,
 	...ts.configs.strict,
 	...svelte.configs.recommended,

@@ -1,6 +1,7 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import { optimizeCss } from 'carbon-preprocess-svelte';
 import { defineConfig, type Plugin } from 'vite';
+import { kernelsPlugin } from './kernelsPlugin';
 
 /** Carbon's style sheet names fonts on another host; ours ship with the application. */
 const withoutRemoteFonts: Plugin = {
@@ -13,8 +14,8 @@ const withoutRemoteFonts: Plugin = {
 };
 
 export default defineConfig({
-	plugins: [withoutRemoteFonts, sveltekit(), optimizeCss()],
-	worker: { format: 'es' },
+	plugins: [kernelsPlugin, withoutRemoteFonts, sveltekit(), optimizeCss()],
+	worker: { format: 'es', plugins: () => [kernelsPlugin] },
 	build: { chunkSizeWarningLimit: 900 },
 	ssr: {
 		noExternal: ['carbon-components-svelte', 'carbon-icons-svelte'],

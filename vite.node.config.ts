@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig, type Plugin } from 'vite';
+import { kernelsPlugin } from './kernelsPlugin';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -23,7 +24,7 @@ for (const name of ['takeIn', 'unpack', 'prepare', 'flat', 'read', 'readText', '
 /** Everything that runs in Node beside the web server: worker pool, command line, stand-ins, demo, benchmarks. */
 export default defineConfig({
 	publicDir: false,
-	plugins: [poolEntry],
+	plugins: [kernelsPlugin, poolEntry],
 	resolve: {
 		alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') }
 	},

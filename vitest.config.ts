@@ -1,9 +1,11 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
+import { kernelsPlugin } from './kernelsPlugin';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
+	plugins: [kernelsPlugin],
 	resolve: {
 		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }
 	},

@@ -1,16 +1,9 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { preparePicture, type CliPage } from '../cli/pages';
 import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
 import { cluesOf } from '../src/lib/core/order/pageClues';
 import { proposeOrder } from '../src/lib/core/order/proposeOrder';
-import { labelForms } from '../src/lib/core/reading/labelForms';
 import { SURE_NUMBER } from '../src/lib/core/reading/pageNumber';
-import { nameOnPage, otherThan, type NameReading } from '../src/lib/core/reading/personName';
-import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import { samplePacket, type SamplePacket } from './packets';
-import { packetShots, type PacketShot } from './packetShots';
+import { known, readPacket, type ReadPage } from './readPacket';
 
 /** So many right of so many. */
 class Tally {
@@ -27,7 +20,6 @@ class Tally {
 }
 
 const NEAR = 0.03;
-type Read = CliPage & { readonly shot: PacketShot; readonly name: NameReading | null };
 
 /**
  * Reads generated packets from their photographs, whole, and compares what is proposed with the truth: labels, numbers,
@@ -83,7 +75,7 @@ export async function benchReading(
 	print(`missing pages named: ${tally.missing}`);
 	print(`seams within 3 % of a page: ${tally.seams}`);
 
-	function judgeOrder(packet: SamplePacket, pages: readonly Read[]): void {
+	function judgeOrder(packet: SamplePacket, pages: readonly ReadPage[]): void {
 		const order = proposeOrder(
 			pages.map((p) => cluesOf(p.page, known(p, packet))),
 			packet.sheet.questions
@@ -111,7 +103,7 @@ export async function benchReading(
 	}
 
 	/** On the true sequence, so that a wrong order does not count twice. */
-	function judgeSeams(packet: SamplePacket, pages: readonly Read[]): void {
+	function judgeSeams(packet: SamplePacket, pages: readonly ReadPage[]): void {
 		const strip = pages
 			.filter((p) => p.shot.role === 'page')
 			.sort((a, b) => a.shot.position! - b.shot.position!);
@@ -137,41 +129,4 @@ export async function benchReading(
 			if (seam.confidence >= 0.5) labels.wrongButSure++;
 		}
 	}
-}
-
-function known({ facts, reading, name, shot }: Read, packet: SamplePacket) {
-	return {
-		prepared: facts,
-		reading,
-		name,
-		otherPerson: otherThan(personOf(packet.person), name),
-		sourceName: shot.fileName,
-		takenAt: null
-	};
-}
-
-async function readPacket(packet: SamplePacket, seed: number): Promise<Read[]> {
-	const folder = mkdtempSync(join(tmpdir(), 'membrana-packet-'));
-	const forms = labelForms(packet.sheet.questions);
-	const roster = packet.roster.map(personOf);
-	const tone = { ...DEFAULT_TONE, name: 'greyscale' } as const;
-	try {
-		const pages: Read[] = [];
-		for (const shot of await packetShots(packet, seed)) {
-			const path = join(folder, shot.fileName);
-			writeFileSync(path, shot.jpeg);
-			const picture = { id: shot.fileName, source: shot.fileName, sourcePage: 0 };
-			for await (const page of preparePicture(path, 'jpeg', picture, tone, forms, 'A4')) {
-				pages.push({ ...page, shot, name: nameOnPage(page.reading.lines, roster) });
-			}
-		}
-		return pages;
-	} finally {
-		rmSync(folder, { recursive: true });
-	}
-}
-
-function personOf(name: string) {
-	const [given = '', family = ''] = name.split(' ');
-	return { given, family };
 }

@@ -1,6 +1,6 @@
 import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
-import { evenLight } from '../tone/evenLight';
+import { evenGrey } from '../tone/evenLight';
 import type { PaperLight } from '../tone/paperLight';
 import { writingMask, type WritingMask } from './writingMask';
 
@@ -24,7 +24,7 @@ export function faintWriting(
 	light: PaperLight,
 	noise: number
 ): { writing: WritingMask; grey: Plane } {
-	const under = evenLight(flat, light, UNDER_WHITE).grey;
+	const under = evenGrey(flat, light, UNDER_WHITE);
 	const { width, height, data } = halve(under);
 	const stretched = curve((v) => 255 - STRETCH * (PAPER - v), data);
 	return {

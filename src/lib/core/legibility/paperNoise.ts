@@ -12,7 +12,7 @@ export function paperNoise({ width, height, channels, data }: Picture): number {
 	for (let p = 1; p < data.length; p += 11 * channels) levels[data[p]!]!++;
 	const paper = Math.max(1, percentile(levels, 0.6));
 	const differences = new Uint32Array(256);
-	for (let y = 2; y < height; y += 5) {
+	for (let y = 2; y < height; y += 9) {
 		for (let x = 2; x < width; x += 3) {
 			const p = (y * width + x) * channels + 1;
 			if (data[p]! < 0.8 * paper) continue;

@@ -1,3 +1,6 @@
+import { countInk } from '../raster/below';
+import { largestAround, smallestAround } from '../raster/greyMorphology';
+import { inkRuns } from '../raster/inkRuns';
 import type { FloatPlane } from '../raster/picture';
 import type { WritingMask } from './writingMask';
 
@@ -14,11 +17,13 @@ const REACH = 2;
  */
 export function coverageInEvenLight({ width, height, data }: WritingMask, light: FloatPlane): number {
 	const steep = steepBlocks(light);
+	if (!steep.includes(1)) return countInk(data) / data.length;
+	const runs = inkRuns(data, width, height);
 	let sum = 0;
-	for (let y = 0; y < height; y++) {
+	for (let r = 0; r < runs.length; r += 2) {
+		const y = Math.floor(runs[r]! / width);
 		const row = Math.min(light.height - 1, Math.floor((y * light.height) / height)) * light.width;
-		for (let x = 0; x < width; x++) {
-			if (!data[y * width + x]) continue;
+		for (let x = runs[r]! - y * width, end = runs[r + 1]! - y * width; x < end; x++) {
 			const column = Math.min(light.width - 1, Math.floor((x * light.width) / width));
 			if (!steep[row + column]) sum++;
 		}
@@ -26,21 +31,8 @@ export function coverageInEvenLight({ width, height, data }: WritingMask, light:
 	return sum / data.length;
 }
 
-function steepBlocks({ width, height, data }: FloatPlane): Uint8Array {
-	const steep = new Uint8Array(data.length);
-	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) {
-			let least = Infinity;
-			let most = 0;
-			for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++) {
-				for (let u = Math.max(0, x - REACH); u <= Math.min(width - 1, x + REACH); u++) {
-					const value = data[v * width + u]!;
-					least = Math.min(least, value);
-					most = Math.max(most, value);
-				}
-			}
-			if (most > STEEP * least) steep[y * width + x] = 1;
-		}
-	}
-	return steep;
+function steepBlocks(light: FloatPlane): Uint8Array {
+	const least = smallestAround(light, REACH).data;
+	const most = largestAround(light, REACH).data;
+	return Uint8Array.from(least, (value, i) => Number(most[i]! > STEEP * value));
 }

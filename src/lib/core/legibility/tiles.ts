@@ -1,6 +1,8 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
 import { gaussianBlur } from '../raster/boxBlur';
 import { toFloat } from '../raster/floatPlane';
 import { halve } from '../raster/halve';
+import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture, Plane } from '../raster/picture';
 import { PROFILE_ROWS } from './legibility';
 import type { WritingMask } from './writingMask';
@@ -41,61 +43,122 @@ export function measureTiles(
 	dotsPerInch: number,
 	noise: number
 ): TileMeasures {
-	const { width, height, data } = grey;
+	const { width, height } = grey;
 	const spacing = (8 / 25.4) * dotsPerInch;
-	// The coarse scale is many pixels wide: half the resolution holds all of it.
-	const coarse = gaussianBlur(toFloat(halve(grey)), spacing / 24).data;
-	const cw = width >> 1;
-	const reach = Math.max(1, Math.round(spacing / 48));
-	const ink = new Float64Array(TILES);
-	const darkness = new Float64Array(TILES);
-	const fine = new Float64Array(3 * TILES);
-	const rough = new Float64Array(3 * TILES);
 	const columnOf = Uint8Array.from({ length: writing.width }, (_, x) =>
 		Math.min(TILE_COLUMNS - 1, Math.floor((2 * x * TILE_COLUMNS) / width))
 	);
+	const rowOf = Uint16Array.from(
+		{ length: writing.height },
+		(_, y) => Math.min(PROFILE_ROWS - 1, Math.floor((2 * y * PROFILE_ROWS) / height)) * TILE_COLUMNS
+	);
+	// The coarse scale is many pixels wide: half the resolution holds all of it.
+	const coarse = gaussianBlur(toFloat(halve(grey)), spacing / 24);
+	const page = { grey, coarse, writing, reach: Math.max(1, Math.round(spacing / 48)), columnOf, rowOf };
+	const sums = withKernels(
+		(kernels) => sumsFast(kernels, page),
+		() => sumsPlain(page)
+	);
+	const noiseEnergy = 4 * 2 * noise ** 2;
+	const ink = new Float64Array(TILES);
+	const sharpness = new Float64Array(TILES);
+	const evenness = new Float64Array(TILES);
+	const contrast = new Float64Array(TILES);
+	for (let t = 0; t < TILES; t++) {
+		const [n, darkness, xx, xy, yy, cxx, cxy, cyy] = sums.subarray(
+			t * NUMBERS,
+			(t + 1) * NUMBERS
+		) as unknown as Sums;
+		ink[t] = n;
+		if (n === 0) continue;
+		const strokes: Symmetric = [xx / n - noiseEnergy, xy / n, yy / n - noiseEnergy];
+		const [least] = extremeRatios(strokes, [cxx / n + 1, cxy / n, cyy / n + 1]);
+		sharpness[t] = Math.sqrt(least) / 4;
+		const [weakest, strongest] = extremeRatios(strokes, [1, 0, 1]);
+		evenness[t] = strongest > 0 ? Math.sqrt(weakest / strongest) : 0;
+		contrast[t] = darkness / n / 255;
+	}
+	return { ink, sharpness, evenness, contrast };
+}
+
+/** What is added up on the writing of a tile: pixels, darkness, and the tensors of the fine and the coarse gradient. */
+type Sums = readonly [
+	ink: number,
+	darkness: number,
+	xx: number,
+	xy: number,
+	yy: number,
+	coarseXX: number,
+	coarseXY: number,
+	coarseYY: number
+];
+const NUMBERS = 8;
+
+interface TiledPage {
+	readonly grey: Plane;
+	readonly coarse: FloatPlane;
+	readonly writing: WritingMask;
+	/** How far apart the samples of the coarse gradient are, in pixels at half size. */
+	readonly reach: number;
+	/** Column of tiles of each column of the writing, and first tile of each of its rows. */
+	readonly columnOf: Uint8Array;
+	readonly rowOf: Uint16Array;
+}
+
+function sumsFast(
+	kernels: Kernels,
+	{ grey, coarse, writing, reach, columnOf, rowOf }: TiledPage
+): Float64Array {
+	const mask = kernels.put(writing.data);
+	const blurred = kernels.put(coarse.data);
+	const data = kernels.put(grey.data);
+	const [columns, rows] = [kernels.put(columnOf), kernels.put(rowOf)];
+	const tiles = kernels.cleared(TILES * NUMBERS * 8);
+	kernels.run.measureTiles(
+		mask,
+		writing.width,
+		writing.height,
+		blurred,
+		coarse.width,
+		data,
+		grey.width,
+		reach,
+		columns!,
+		rows!,
+		tiles
+	);
+	return kernels.doubles(tiles, TILES * NUMBERS).slice();
+}
+
+function sumsPlain({ grey, coarse, writing, reach, columnOf, rowOf }: TiledPage): Float64Array {
+	const { width, data } = grey;
+	const blurred = coarse.data;
+	const sums = new Float64Array(TILES * NUMBERS);
 	for (let my = reach; my < writing.height - reach; my++) {
-		const row = Math.min(PROFILE_ROWS - 1, Math.floor((2 * my * PROFILE_ROWS) / height)) * TILE_COLUMNS;
 		for (let mx = reach; mx < writing.width - reach; mx++) {
 			if (!writing.data[my * writing.width + mx]) continue;
-			const t = row + columnOf[mx]!;
-			const s = 3 * t;
-			ink[t]!++;
-			const c = my * cw + mx;
-			const cx = (coarse[c + reach]! - coarse[c - reach]!) / reach;
-			const cy = (coarse[c + reach * cw]! - coarse[c - reach * cw]!) / reach;
-			rough[s]! += cx * cx;
-			rough[s + 1]! += cx * cy;
-			rough[s + 2]! += cy * cy;
+			const s = (rowOf[my]! + columnOf[mx]!) * NUMBERS;
+			const c = my * coarse.width + mx;
+			const cx = (blurred[c + reach]! - blurred[c - reach]!) / reach;
+			const cy = (blurred[c + reach * coarse.width]! - blurred[c - reach * coarse.width]!) / reach;
 			let darkest = 255;
 			for (let k = 0; k < 4; k++) {
 				const i = (2 * my + (k >> 1)) * width + 2 * mx + (k & 1);
 				const fx = data[i + 1]! - data[i - 1]!;
 				const fy = data[i + width]! - data[i - width]!;
-				fine[s]! += fx * fx;
-				fine[s + 1]! += fx * fy;
-				fine[s + 2]! += fy * fy;
+				sums[s + 2]! += fx * fx;
+				sums[s + 3]! += fx * fy;
+				sums[s + 4]! += fy * fy;
 				darkest = Math.min(darkest, data[i]!);
 			}
-			darkness[t]! += 255 - darkest;
+			sums[s]!++;
+			sums[s + 1]! += 255 - darkest;
+			sums[s + 5]! += cx * cx;
+			sums[s + 6]! += cx * cy;
+			sums[s + 7]! += cy * cy;
 		}
 	}
-	const noiseEnergy = 4 * 2 * noise ** 2;
-	const sharpness = new Float64Array(TILES);
-	const evenness = new Float64Array(TILES);
-	const contrast = new Float64Array(TILES);
-	for (let t = 0; t < TILES; t++) {
-		const n = ink[t]!;
-		if (n === 0) continue;
-		const s = 3 * t;
-		const strokes: Symmetric = [fine[s]! / n - noiseEnergy, fine[s + 1]! / n, fine[s + 2]! / n - noiseEnergy];
-		const [least] = extremeRatios(strokes, [rough[s]! / n + 1, rough[s + 1]! / n, rough[s + 2]! / n + 1]);
-		sharpness[t] = Math.sqrt(least) / 4;
-		const [weakest, strongest] = extremeRatios(strokes, [1, 0, 1]);
-		evenness[t] = strongest > 0 ? Math.sqrt(weakest / strongest) : 0;
-		contrast[t] = darkness[t]! / n / 255;
-	}
-	return { ink, sharpness, evenness, contrast };
+	return sums;
 }
 
 type Symmetric = readonly [xx: number, xy: number, yy: number];
@@ -133,7 +196,9 @@ export function glareOf({ width, height, channels, data }: Picture): Float64Arra
 
 /** The light on each tile as a share of the light on the brighter part of the page. */
 export function lightOf({ width, height, data }: FloatPlane): Float64Array {
-	const bright = Float32Array.from(data).sort()[Math.floor(data.length * 0.8)]!;
+	const levels = new Uint32Array(256);
+	for (let i = 0; i < data.length; i++) levels[data[i]! | 0]!++;
+	const bright = percentile(levels, 0.8) + 0.5;
 	return Float64Array.from({ length: TILES }, (_, t) => {
 		const x = Math.floor((((t % TILE_COLUMNS) + 0.5) * width) / TILE_COLUMNS);
 		const y = Math.floor(((Math.floor(t / TILE_COLUMNS) + 0.5) * height) / PROFILE_ROWS);

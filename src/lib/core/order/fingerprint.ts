@@ -1,4 +1,5 @@
 import type { WritingMask } from '../legibility/writingMask';
+import { inkRuns } from '../raster/inkRuns';
 
 const COLUMNS = 84;
 const ROWS = 48;
@@ -13,11 +14,13 @@ const LINE_PART = 5;
 export function fingerprint(mask: WritingMask): string {
 	const { width, height, data } = mask;
 	const cells = new Float64Array(COLUMNS * ROWS);
-	for (let y = 0; y < height; y++) {
+	const columnOf = Uint8Array.from({ length: width }, (_, x) => (x * COLUMNS) / width);
+	const runs = inkRuns(data, width, height);
+	for (let r = 0; r < runs.length; r += 2) {
+		const y = Math.floor(runs[r]! / width);
 		const row = Math.floor((y * ROWS) / height) * COLUMNS;
-		for (let x = 0; x < width; x++) {
-			if (data[y * width + x]) cells[row + Math.floor((x * COLUMNS) / width)]!++;
-		}
+		for (let x = runs[r]! - y * width, end = runs[r + 1]! - y * width; x < end; x++)
+			cells[row + columnOf[x]!]!++;
 	}
 	const sorted = [...cells].sort((a, b) => a - b);
 	const full = sorted[Math.floor(sorted.length * 0.95)]!;

@@ -14,7 +14,7 @@ import { findOutline, type Outline } from '../sheet/outline';
 import { PAPER_SIZES, paperSize, type PaperName } from '../sheet/paperSize';
 import { proportions } from '../sheet/proportions';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
-import { evenLight } from '../tone/evenLight';
+import { evenGrey, evenLight } from '../tone/evenLight';
 import { finish, type FinishedPage } from '../tone/finish';
 import { paperLight } from '../tone/paperLight';
 import type { Tone } from '../tone/tone';
@@ -103,7 +103,7 @@ function findSpread(picture: Picture, outline: Outline): Spread | null {
 export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
 	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
-	return guessTurn(writingMask(evenLight(flat, paperLight(flat)).grey, paperNoise(flat)));
+	return guessTurn(writingMask(evenGrey(flat, paperLight(flat)), paperNoise(flat)));
 }
 
 /** Flattens, turns, evens out, finishes and measures one page. */
@@ -113,7 +113,8 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
 	const flattened = performance.now();
 	const light = paperLight(flat);
-	const even = evenLight(flat, light);
+	const isColour = settings.tone.name === 'colour' && settings.tone.evenLight;
+	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
 	const { grey } = even;
 	const finished = finish(flat, settings.tone, size.dotsPerInch, even);
 	const toned = performance.now();

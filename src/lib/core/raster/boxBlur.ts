@@ -1,3 +1,4 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
 import type { FloatPlane } from './picture';
 
 /**
@@ -5,8 +6,33 @@ import type { FloatPlane } from './picture';
  * Running sums, so the cost does not depend on the radius.
  */
 export function boxBlur(plane: FloatPlane, radius: number): FloatPlane {
-	const { width, height, data } = plane;
 	if (radius < 1) return plane;
+	const { width, height } = plane;
+	const data = withKernels(
+		(kernels) => boxBlurFast(kernels, plane, radius, 1),
+		() => boxBlurPlain(plane, radius)
+	);
+	return { width, height, data };
+}
+
+function boxBlurFast(
+	kernels: Kernels,
+	{ width, height, data }: FloatPlane,
+	radius: number,
+	times: number
+): Float32Array {
+	let [from, to] = [kernels.put(data), kernels.room(data.byteLength)];
+	const across = kernels.room(data.byteLength);
+	const sums = kernels.room(4 * width);
+	for (let i = 0; i < times; i++) {
+		kernels.run.boxBlur(from, width, height, radius, across, sums, to);
+		[from, to] = [to, from];
+	}
+	return kernels.floats(from, data.length);
+}
+
+/** The sums down are kept in single precision, as vectors have them. */
+function boxBlurPlain({ width, height, data }: FloatPlane, radius: number): Float32Array {
 	const across = new Float32Array(width * height);
 	const rx = Math.min(radius, width - 1);
 	for (let y = 0; y < height; y++) {
@@ -39,25 +65,22 @@ export function boxBlur(plane: FloatPlane, radius: number): FloatPlane {
 	for (let y = 0; y < height; y++) {
 		const entering = y + ry < height ? (y + ry) * width : -1;
 		const leaving = y - ry - 1 >= 0 ? (y - ry - 1) * width : -1;
-		const share = 1 / (Math.min(height - 1, y + ry) - Math.max(0, y - ry) + 1);
+		const share = Math.fround(1 / (Math.min(height - 1, y + ry) - Math.max(0, y - ry) + 1));
 		const row = y * width;
 		if (entering >= 0 && leaving >= 0) {
 			for (let x = 0; x < width; x++) {
-				const sum = sums[x]! + (across[entering + x]! - across[leaving + x]!);
-				sums[x] = sum;
-				out[row + x] = sum * share;
+				sums[x] = sums[x]! + Math.fround(across[entering + x]! - across[leaving + x]!);
+				out[row + x] = sums[x]! * share;
 			}
 		} else {
 			for (let x = 0; x < width; x++) {
-				let sum = sums[x]!;
-				if (entering >= 0) sum += across[entering + x]!;
-				if (leaving >= 0) sum -= across[leaving + x]!;
-				sums[x] = sum;
-				out[row + x] = sum * share;
+				if (entering >= 0) sums[x] = sums[x]! + across[entering + x]!;
+				if (leaving >= 0) sums[x] = sums[x]! - across[leaving + x]!;
+				out[row + x] = sums[x]! * share;
 			}
 		}
 	}
-	return { width, height, data: out };
+	return out;
 }
 
 /** Three box passes: close to a Gaussian of standard deviation `sigma` pixels. */
@@ -65,5 +88,10 @@ export function gaussianBlur(plane: FloatPlane, sigma: number): FloatPlane {
 	// Three boxes of side w have variance (w^2 - 1) / 4 together.
 	const radius = Math.max(0, Math.round((Math.sqrt(4 * sigma * sigma + 1) - 1) / 2));
 	if (radius === 0) return plane;
-	return boxBlur(boxBlur(boxBlur(plane, radius), radius), radius);
+	const { width, height } = plane;
+	const data = withKernels(
+		(kernels) => boxBlurFast(kernels, plane, radius, 3),
+		() => boxBlur(boxBlur(boxBlur(plane, radius), radius), radius).data
+	);
+	return { width, height, data };
 }

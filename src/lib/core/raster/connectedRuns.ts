@@ -1,8 +1,10 @@
+import { inkRuns } from './inkRuns';
+
 /** Runs of ink along rows, and which of them hang together. */
 export interface ConnectedRuns {
 	/** First pixel of each run, and one past its last, row-major. */
-	readonly starts: readonly number[];
-	readonly ends: readonly number[];
+	readonly starts: Int32Array;
+	readonly ends: Int32Array;
 	/** The run that stands for all that hang together with this one. */
 	root(run: number): number;
 }
@@ -13,9 +15,11 @@ export interface ConnectedRuns {
  * @param ink 1 for ink, 0 for paper, `width x height`
  */
 export function connectedRuns(ink: Uint8Array, width: number, height: number): ConnectedRuns {
-	const starts: number[] = [];
-	const ends: number[] = [];
-	const parent: number[] = [];
+	const edges = inkRuns(ink, width, height);
+	const count = edges.length >> 1;
+	const starts = new Int32Array(count);
+	const ends = new Int32Array(count);
+	const parent = new Int32Array(count);
 	const root = (i: number): number => {
 		while (parent[i] !== i) {
 			parent[i] = parent[parent[i]!]!;
@@ -23,30 +27,20 @@ export function connectedRuns(ink: Uint8Array, width: number, height: number): C
 		}
 		return i;
 	};
+	// Runs before this one on the row above that may still touch it.
 	let above = 0;
-	for (let y = 0; y < height; y++) {
-		const row = y * width;
-		const rowStart = starts.length;
-		let overlapFrom = above;
-		for (let x = 0; x < width;) {
-			if (!ink[row + x]) {
-				x++;
-				continue;
-			}
-			const from = x;
-			while (x < width && ink[row + x]) x++;
-			const id = starts.length;
-			starts.push(row + from);
-			ends.push(row + x);
-			parent.push(id);
-			while (overlapFrom < rowStart && ends[overlapFrom]! - row + width < from) overlapFrom++;
-			for (let k = overlapFrom; k < rowStart && starts[k]! - row + width <= x; k++) {
-				const a = root(k);
-				const b = root(id);
-				if (a !== b) parent[Math.max(a, b)] = Math.min(a, b);
-			}
+	for (let id = 0; id < count; id++) {
+		const from = (starts[id] = edges[2 * id]!);
+		const end = (ends[id] = edges[2 * id + 1]!);
+		parent[id] = id;
+		// The row above, laid under this one; a run at its end does not touch one at the beginning of this row.
+		const rowStart = ((from / width) | 0) * width;
+		while (above < id && (starts[above]! < rowStart - width || ends[above]! + width < from)) above++;
+		for (let k = above; k < id && starts[k]! < rowStart && starts[k]! + width <= end; k++) {
+			const a = root(k);
+			const b = root(id);
+			if (a !== b) parent[Math.max(a, b)] = Math.min(a, b);
 		}
-		above = rowStart;
 	}
 	return { starts, ends, root };
 }

@@ -5,7 +5,6 @@ import { boxBlur, gaussianBlur } from './boxBlur';
 import { closing } from './greyMorphology';
 import { enlarge } from './enlarge';
 import { halve } from './halve';
-import { integralImages } from './integralImage';
 import { luma } from './luma';
 import { median, percentile } from './percentile';
 import { blankPicture } from './picture';
@@ -69,20 +68,6 @@ describe('binomialBlur', () => {
 		expect(variance).toBeCloseTo(1);
 		const even = binomialBlur({ width: 5, height: 3, data: new Float32Array(15).fill(7) });
 		for (const v of even.data) expect(v).toBeCloseTo(7);
-	});
-});
-
-describe('integralImages', () => {
-	it('gives the sum of any rectangle from four corners', () => {
-		fc.assert(
-			fc.property(plane, (p) => {
-				const { sum, squares } = integralImages(p);
-				const all = p.data.reduce((a, b) => a + b, 0);
-				const allSquares = p.data.reduce((a, b) => a + b * b, 0);
-				expect(sum[sum.length - 1]).toBe(all);
-				expect(squares[squares.length - 1]).toBe(allSquares);
-			})
-		);
 	});
 });
 

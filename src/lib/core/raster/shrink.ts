@@ -1,3 +1,4 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
 import type { Picture } from './picture';
 
 /**
@@ -30,10 +31,47 @@ export function shrink(picture: Picture, width: number, height: number): Picture
 	if (width > picture.width || height > picture.height) {
 		throw new RangeError('shrink cannot enlarge a picture');
 	}
-	const { channels, data } = picture;
+	const stride = picture.width * picture.channels;
+	const columns = sampled(picture.width, width, picture.channels);
+	const rows = sampled(picture.height, height, stride);
+	const data = withKernels(
+		(kernels) => shrinkFast(kernels, picture.data, stride, columns, rows, width, height),
+		() => shrinkPlain(picture.data, columns, rows, width, height)
+	);
+	return { width, height, channels: 3, data };
+}
+
+function shrinkFast(
+	kernels: Kernels,
+	data: Picture['data'],
+	stride: number,
+	columns: Samples,
+	rows: Samples,
+	width: number,
+	height: number
+): Uint8Array {
+	const across = kernels.put(columns.offsets);
+	const out = kernels.room(3 * width * height);
+	const sampled = kernels.room(rows.each * stride);
+	const memory = kernels.view(0, kernels.size);
+	for (let y = 0; y < height; y++) {
+		for (let j = 0; j < rows.each; j++) {
+			const from = rows.offsets[y * rows.each + j]!;
+			memory.set(data.subarray(from, from + stride), sampled + j * stride);
+		}
+		kernels.run.shrinkRow(sampled, stride, rows.each, across, columns.each, width, out + 3 * y * width);
+	}
+	return kernels.bytes(out, 3 * width * height);
+}
+
+function shrinkPlain(
+	data: Picture['data'],
+	{ offsets: columns, each: across }: Samples,
+	{ offsets: rows, each: down }: Samples,
+	width: number,
+	height: number
+): Uint8Array {
 	const out = new Uint8Array(width * height * 3);
-	const [columns, across] = sampled(picture.width, width, channels);
-	const [rows, down] = sampled(picture.height, height, picture.width * channels);
 	const half = (across * down) >> 1;
 	const share = 1 / (across * down);
 	for (let y = 0, o = 0; y < height; y++) {
@@ -55,16 +93,21 @@ export function shrink(picture: Picture, width: number, height: number): Picture
 			out[o + 2] = b * share;
 		}
 	}
-	return { width, height, channels: 3, data: out };
+	return out;
 }
 
-/** Offsets of the samples of each of `cells` cells along one direction, and how many a cell has. */
-function sampled(length: number, cells: number, stride: number): [Int32Array, number] {
+/** Offsets of the samples of cells along one direction, and how many a cell has. */
+interface Samples {
+	readonly offsets: Int32Array;
+	readonly each: number;
+}
+
+function sampled(length: number, cells: number, stride: number): Samples {
 	const wide = length / cells;
 	const each = wide > WHOLE ? SAMPLES : Math.max(1, Math.round(wide));
 	const offsets = new Int32Array(cells * each);
 	for (let i = 0; i < offsets.length; i++) {
 		offsets[i] = Math.min(length - 1, Math.floor(((i + 0.5) * length) / offsets.length)) * stride;
 	}
-	return [offsets, each];
+	return { offsets, each };
 }

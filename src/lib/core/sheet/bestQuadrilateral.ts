@@ -139,6 +139,9 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 							supportBottom * (1 - isBorder.bottom[bo]!) +
 							supportLeft * (1 - isBorder.left[l]!)) *
 						share;
+					// At best, the weakest side is as good as the mean, and step and size are full.
+					const bound = mean * (1 + WEAKEST_WEIGHT) + STEP_WEIGHT + AREA_WEIGHT - BORDER_LOSS * borders;
+					if (best.length >= KEPT && bound <= best[best.length - 1]!.score) continue;
 					const weakest = Math.min(
 						supportTop + isBorder.top[t]!,
 						supportRight + isBorder.right[r]!,

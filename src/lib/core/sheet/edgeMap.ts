@@ -1,3 +1,4 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
 import { binomialBlur } from '../raster/binomialBlur';
 import { boxBlur } from '../raster/boxBlur';
 import type { FloatPlane, Picture } from '../raster/picture';
@@ -25,11 +26,47 @@ const NEIGHBOURHOOD = 1 / 28;
  */
 export function edgeMap(picture: Picture): EdgeMap {
 	const { width, height } = picture;
+	const { paper, gx, gy, length } = withKernels(
+		(kernels) => gradientsFast(kernels, picture),
+		() => gradientsPlain(picture)
+	);
+	const radius = Math.round(Math.max(width, height) * NEIGHBOURHOOD);
+	const ordinary = boxBlur({ width, height, data: length }, radius).data;
+	for (let i = 0; i < gx.length; i++) {
+		const unit = 1 / (ordinary[i]! + NOISE_FLOOR);
+		gx[i]! *= unit;
+		gy[i]! *= unit;
+	}
+	return { width, height, gx, gy, paper: { width, height, data: paper } };
+}
+
+/** How much a picture looks like paper, and the gradients of that; the rim has none. */
+interface Gradients {
+	readonly paper: Float32Array;
+	readonly gx: Float32Array;
+	readonly gy: Float32Array;
+	readonly length: Float32Array;
+}
+
+/** In single precision, so it differs from the plain version in the last places. */
+function gradientsFast(kernels: Kernels, { width, height, channels, data }: Picture): Gradients {
+	const count = width * height;
+	const source = kernels.put(data);
+	const paper = kernels.room(4 * count);
+	const [gx, gy, length] = [0, 1, 2].map(() => kernels.cleared(4 * count)) as [number, number, number];
+	const scratch = kernels.room(2 * (4 * count + 64) + 4 * width + 128);
+	kernels.run.edges(source, width, height, channels, paper, gx, gy, length, scratch);
+	const read = (at: number) => kernels.floats(at, count);
+	return { paper: read(paper), gx: read(gx), gy: read(gy), length: read(length) };
+}
+
+function gradientsPlain(picture: Picture): Gradients {
+	const { width, height } = picture;
 	const paper = binomialBlur(paperLikeness(picture));
 	const p = paper.data;
 	const gx = new Float32Array(width * height);
 	const gy = new Float32Array(width * height);
-	const magnitude = new Float32Array(width * height);
+	const length = new Float32Array(width * height);
 	for (let y = 1; y < height - 1; y++) {
 		for (let x = 1; x < width - 1; x++) {
 			const i = y * width + x;
@@ -46,17 +83,10 @@ export function edgeMap(picture: Picture): EdgeMap {
 			const dy = (3 * (g - a) + 10 * (h - b) + 3 * (k - c)) / 32;
 			gx[i] = dx;
 			gy[i] = dy;
-			magnitude[i] = Math.sqrt(dx * dx + dy * dy);
+			length[i] = Math.sqrt(dx * dx + dy * dy);
 		}
 	}
-	const radius = Math.round(Math.max(width, height) * NEIGHBOURHOOD);
-	const ordinary = boxBlur({ width, height, data: magnitude }, radius).data;
-	for (let i = 0; i < gx.length; i++) {
-		const unit = 1 / (ordinary[i]! + NOISE_FLOOR);
-		gx[i]! *= unit;
-		gy[i]! *= unit;
-	}
-	return { width, height, gx, gy, paper };
+	return { paper: p, gx, gy, length };
 }
 
 /** Bright and colourless is paper: the mean of luma and of the weakest channel. */

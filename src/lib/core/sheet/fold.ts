@@ -2,7 +2,7 @@ import type { WritingMask } from '../legibility/writingMask';
 import { paperNoise } from '../legibility/paperNoise';
 import { writingMask } from '../legibility/writingMask';
 import type { Picture } from '../raster/picture';
-import { evenLight } from '../tone/evenLight';
+import { evenGrey } from '../tone/evenLight';
 import { paperLight } from '../tone/paperLight';
 import { flatten } from './flatten';
 import { wholePicture, type Point, type Quadrilateral } from './geometry';
@@ -220,7 +220,7 @@ const READABLE = 900;
 /** True when the lines of writing on both sides run along the line: it is a crease in one page. */
 function isCrease(picture: Picture, lying: Quadrilateral, long: number, at: number): boolean {
 	const flat = flatten(picture, lying, READABLE, Math.round(READABLE / long));
-	const mask = writingMask(evenLight(flat, paperLight(flat)).grey, paperNoise(flat));
+	const mask = writingMask(evenGrey(flat, paperLight(flat)), paperNoise(flat));
 	const parts = [part(mask, 0, (at - 0.03) * READABLE), part(mask, (at + 0.03) * READABLE, READABLE)];
 	// A half without writing says nothing.
 	return parts.reduce((sum, half) => sum + (half.coverage > 0 ? textAxis(half) : 0), 0) < -ALONG_THE_FOLD;

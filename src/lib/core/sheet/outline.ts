@@ -1,3 +1,4 @@
+import { percentile } from '../raster/percentile';
 import type { Picture } from '../raster/picture';
 import { shrinkTo } from '../raster/shrink';
 import { bothPages } from './bothPages';
@@ -93,29 +94,28 @@ function believe(best: Candidate, second: Candidate | undefined): number {
 	return 1 / (1 + Math.exp(-z));
 }
 
+/** Steps that a grey level is told in. */
+const LEVELS = 8;
+
 /**
  * How sure it is that the rim of the picture is all paper, as in a scan, 0 to 1: the rim is bright,
  * without colour, and as bright as the middle.
  */
 function rimIsPaper({ width, height, paper }: EdgeMap): number {
-	const rim: number[] = [];
-	const middle: number[] = [];
-	const band = Math.max(2, Math.round(Math.min(width, height) * 0.015));
+	const rim = new Uint32Array(256 * LEVELS);
+	const middle = new Uint32Array(256 * LEVELS);
+	const shorter = Math.min(width, height);
+	const band = Math.max(2, Math.round(shorter * 0.015));
 	for (let y = 0; y < height; y += 2) {
 		for (let x = 0; x < width; x += 2) {
-			const value = paper.data[y * width + x]!;
 			const inset = Math.min(x, y, width - 1 - x, height - 1 - y);
-			if (inset < band) rim.push(value);
-			else if (inset > Math.min(width, height) * 0.2) middle.push(value);
+			const level = Math.min(255 * LEVELS, (paper.data[y * width + x]! * LEVELS) | 0);
+			if (inset < band) rim[level]!++;
+			else if (inset > shorter * 0.2) middle[level]!++;
 		}
 	}
-	if (rim.length === 0 || middle.length === 0) return 0;
-	rim.sort((a, b) => a - b);
-	middle.sort((a, b) => a - b);
-	const at = (sorted: number[], q: number) => sorted[Math.floor(q * (sorted.length - 1))]!;
-	const paperLevel = at(middle, 0.8);
+	const paperLevel = percentile(middle, 0.8) / LEVELS;
 	// Writing that touches the rim is allowed: 15 % of it may be dark.
-	const darkest = at(rim, 0.15);
-	const ratio = darkest / Math.max(paperLevel, 1);
+	const ratio = percentile(rim, 0.15) / LEVELS / Math.max(paperLevel, 1);
 	return Math.max(0, Math.min(1, (ratio - 0.85) / 0.1)) * (paperLevel > 150 ? 1 : 0.3);
 }

@@ -112,10 +112,10 @@ function edgesInside(
 				[a[0] + nx * start, a[1] + ny * start],
 				[b[0] + nx * end, b[1] + ny * end]
 			];
-			const { support, lineLike } = along(map, segment);
-			if (support <= HINTED_SUPPORT) continue;
+			const seen = along(map, segment);
+			if (!seen) continue;
 			const hinted = runsTo(start, notches[0]) || runsTo(end, notches[1]);
-			found.push({ segment, offset, support, lineLike, hinted });
+			found.push({ segment, offset, ...seen, hinted });
 		}
 	}
 	return found.sort((p, q) => q.support - p.support);
@@ -185,40 +185,60 @@ function notch(
 	return null;
 }
 
-function along({ width, height, gx, gy }: EdgeMap, [a, b]: Segment): { support: number; lineLike: number } {
+/**
+ * How well an edge is seen along a line, and how much it looks like a drawn line; null where it is not seen along
+ * HINTED_SUPPORT of it.
+ */
+function along(map: EdgeMap, [a, b]: Segment): { support: number; lineLike: number } | null {
+	const { width, height } = map;
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
-	const nx = -(b[1] - a[1]) / length;
-	const ny = (b[0] - a[0]) / length;
+	const tx = (b[0] - a[0]) / length;
+	const ty = (b[1] - a[1]) / length;
+	const [nx, ny] = [-ty, tx];
 	const from = Math.round(END * length);
 	const to = Math.round((1 - END) * length);
+	const samples = Math.ceil((to - from) / 2);
 	let support = 0;
 	let own = 0;
-	let counter = 0;
 	let seen = 0;
-	const at = (x: number, y: number) => {
-		const px = x | 0;
-		const py = y | 0;
-		if (px < 0 || py < 0 || px >= width || py >= height) return 0;
-		const i = py * width + px;
-		return gx[i]! * nx + gy[i]! * ny;
-	};
-	for (let s = from; s < to; s += 2) {
-		const x = a[0] + ((b[0] - a[0]) * s) / length;
-		const y = a[1] + ((b[1] - a[1]) * s) / length;
-		if (x < 2 || y < 2 || x >= width - 2 || y >= height - 2) continue;
+	const inside = (x: number, y: number) => x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
+	for (let s = from, left = samples; s < to; s += 2, left--) {
+		const x = a[0] + tx * s;
+		const y = a[1] + ty * s;
+		if (!inside(x, y)) continue;
 		seen++;
-		const e = Math.max(at(x, y), at(x + nx, y + ny), at(x - nx, y - ny));
-		support += Math.min(1, Math.max(0, e) / CERTAIN_EDGE);
-		own += Math.max(0, e);
-		let back = 0;
-		for (let o = 1; o <= OUTSIDE; o++) back = Math.max(back, -at(x - o * nx, y - o * ny));
-		counter += back;
+		const e = Math.max(
+			0,
+			across(map, x, y, nx, ny),
+			across(map, x + nx, y + ny, nx, ny),
+			across(map, x - nx, y - ny, nx, ny)
+		);
+		support += Math.min(1, e / CERTAIN_EDGE);
+		own += e;
 		// Half way along, what has not begun to be an edge will not become one.
-		if (seen === 24 && support < 10) break;
+		if (seen === 24 && support < 10) return null;
+		if (support + left <= HINTED_SUPPORT * seen) return null;
 	}
-	return seen < 12
-		? { support: 0, lineLike: 1 }
-		: { support: support / seen, lineLike: counter / (own + 0.05 * seen) };
+	if (seen < 12 || support <= HINTED_SUPPORT * seen) return null;
+	let counter = 0;
+	for (let s = from; s < to; s += 2) {
+		const x = a[0] + tx * s;
+		const y = a[1] + ty * s;
+		if (!inside(x, y)) continue;
+		let back = 0;
+		for (let o = 1; o <= OUTSIDE; o++) back = Math.max(back, -across(map, x - o * nx, y - o * ny, nx, ny));
+		counter += back;
+	}
+	return { support: support / seen, lineLike: counter / (own + 0.05 * seen) };
+}
+
+/** The gradient across a line; 0 outside the picture. */
+function across({ width, height, gx, gy }: EdgeMap, x: number, y: number, nx: number, ny: number): number {
+	const px = x | 0;
+	const py = y | 0;
+	if (px < 0 || py < 0 || px >= width || py >= height) return 0;
+	const i = py * width + px;
+	return gx[i]! * nx + gy[i]! * ny;
 }
 
 function meet([a, b]: Segment, [c, d]: Segment): Point | null {

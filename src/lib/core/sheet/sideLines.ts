@@ -1,3 +1,4 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
 import type { EdgeMap } from './edgeMap';
 
 /** Which side of a sheet a line could be: the paper lies on the line's inner, brighter side. */
@@ -23,6 +24,8 @@ const LINES_A_SIDE = 12;
 const LEAST_EDGE = 0.7;
 /** One very strong pixel must not outvote many faint ones in a row. */
 const STRONGEST_VOTE = 2.5;
+/** Less in the Hough space is no line. */
+const LEAST_VOTES = 12;
 
 /**
  * The most voted straight lines for each side of a sheet: a Hough transform (Duda and Hart 1972)
@@ -30,17 +33,85 @@ const STRONGEST_VOTE = 2.5;
  * different families. The borders of the picture are offered too, for sheets that run out of it.
  */
 export function sideLines(edges: EdgeMap): SideLines {
-	const { width, height, gx, gy } = edges;
-	const diagonal = Math.hypot(width, height);
-	const rhoBins = Math.ceil((2 * diagonal) / RHO_STEP) + 2;
-	// The angle is the direction of the inward normal, a full turn in ANGLE_BINS steps.
-	const votes = new Float32Array(ANGLE_BINS * rhoBins);
-	const cosines = new Float64Array(ANGLE_BINS);
-	const sines = new Float64Array(ANGLE_BINS);
-	for (let a = 0; a < ANGLE_BINS; a++) {
-		cosines[a] = Math.cos((a * 2 * Math.PI) / ANGLE_BINS);
-		sines[a] = Math.sin((a * 2 * Math.PI) / ANGLE_BINS);
+	const { width, height } = edges;
+	const space = houghSpace(width, height);
+	const found = withKernels(
+		(kernels) => peaksFast(kernels, edges, space),
+		() => peaksPlain(edges, space)
+	);
+	const lines: Record<Side, SideLine[]> = {
+		top: [{ nx: 0, ny: 1, rho: 0, votes: 0, border: true }],
+		right: [{ nx: -1, ny: 0, rho: -width, votes: 0, border: true }],
+		bottom: [{ nx: 0, ny: -1, rho: -height, votes: 0, border: true }],
+		left: [{ nx: 1, ny: 0, rho: 0, votes: 0, border: true }]
+	};
+	const quarter = ANGLE_BINS / 4;
+	const middles: Record<Side, number> = { left: 0, top: quarter, right: 2 * quarter, bottom: 3 * quarter };
+	for (const side of Object.keys(middles) as Side[]) {
+		lines[side].push(...strongest(found, space, middles[side]));
 	}
+	return lines;
+}
+
+interface HoughSpace {
+	readonly cosines: Float64Array;
+	readonly sines: Float64Array;
+	readonly diagonal: number;
+	/** Distances told apart; the space has a row of them for each angle. */
+	readonly bins: number;
+}
+
+/** The angle is the direction of the inward normal, a full turn in ANGLE_BINS steps. */
+function houghSpace(width: number, height: number): HoughSpace {
+	const diagonal = Math.hypot(width, height);
+	const angles = Float64Array.from({ length: ANGLE_BINS }, (_, a) => (a * 2 * Math.PI) / ANGLE_BINS);
+	return {
+		cosines: angles.map(Math.cos),
+		sines: angles.map(Math.sin),
+		diagonal,
+		bins: Math.ceil((2 * diagonal) / RHO_STEP) + 2
+	};
+}
+
+/** A local maximum of the votes along the distance: the bin it is in, counted through, and its votes. */
+interface Peaks {
+	readonly at: Int32Array;
+	readonly votes: Float32Array;
+}
+
+function peaksFast(kernels: Kernels, { width, height, gx, gy }: EdgeMap, space: HoughSpace): Peaks {
+	const { cosines, sines, diagonal, bins } = space;
+	const [x, y] = [kernels.put(gx), kernels.put(gy)];
+	const directions = kernels.room(16 * ANGLE_BINS);
+	kernels.doubles(directions, 2 * ANGLE_BINS).set([...cosines, ...sines]);
+	const size = ANGLE_BINS * bins;
+	const votes = kernels.cleared(4 * size);
+	const out = kernels.room(4 * size);
+	const { run } = kernels;
+	run.vote(
+		x,
+		y,
+		width,
+		height,
+		LEAST_EDGE,
+		STRONGEST_VOTE,
+		directions,
+		ANGLE_BINS,
+		diagonal,
+		RHO_STEP,
+		bins,
+		votes
+	);
+	const at = kernels.integers(out, run.peaks(votes, 1, size - 2, LEAST_VOTES, out));
+	const all = kernels.floats(votes, size);
+	return { at, votes: Float32Array.from(at, (i) => all[i]!) };
+}
+
+function peaksPlain(
+	{ width, height, gx, gy }: EdgeMap,
+	{ cosines, sines, diagonal, bins }: HoughSpace
+): Peaks {
+	const votes = new Float32Array(ANGLE_BINS * bins);
 	for (let y = 2; y < height - 2; y++) {
 		for (let x = 2; x < width - 2; x++) {
 			const i = y * width + x;
@@ -58,48 +129,35 @@ export function sideLines(edges: EdgeMap): SideLines {
 			for (let d = -3; d <= 3; d++) {
 				const a = (middle + d + 2 * ANGLE_BINS) % ANGLE_BINS;
 				const rho = (x + 0.5) * cosines[a]! + (y + 0.5) * sines[a]!;
-				votes[a * rhoBins + (((rho + diagonal) / RHO_STEP) | 0)]! += weight * (1 - 0.2 * Math.abs(d));
+				votes[a * bins + (((rho + diagonal) / RHO_STEP) | 0)]! += weight * (1 - 0.2 * Math.abs(d));
 			}
 		}
 	}
-
-	const lines: Record<Side, SideLine[]> = {
-		top: [{ nx: 0, ny: 1, rho: 0, votes: 0, border: true }],
-		right: [{ nx: -1, ny: 0, rho: -width, votes: 0, border: true }],
-		bottom: [{ nx: 0, ny: -1, rho: -height, votes: 0, border: true }],
-		left: [{ nx: 1, ny: 0, rho: 0, votes: 0, border: true }]
-	};
-	const quarter = ANGLE_BINS / 4;
-	const middles: Record<Side, number> = { left: 0, top: quarter, right: 2 * quarter, bottom: 3 * quarter };
-	for (const side of Object.keys(middles) as Side[]) {
-		lines[side].push(...strongest(votes, rhoBins, middles[side], diagonal, cosines, sines));
+	const at: number[] = [];
+	for (let i = 1; i < votes.length - 1; i++) {
+		const v = votes[i]!;
+		if (v >= LEAST_VOTES && v >= votes[i - 1]! && v >= votes[i + 1]!) at.push(i);
 	}
-	return lines;
+	return { at: Int32Array.from(at), votes: Float32Array.from(at, (i) => votes[i]!) };
 }
 
-/** The strongest local maxima whose normal is within an eighth of a turn of `middle`. */
-function strongest(
-	votes: Float32Array,
-	rhoBins: number,
-	middle: number,
-	diagonal: number,
-	cosines: Float64Array,
-	sines: Float64Array
-): SideLine[] {
+/** The strongest peaks whose normal is within an eighth of a turn of `middle`, each a line of its own. */
+function strongest(peaks: Peaks, { cosines, sines, diagonal, bins }: HoughSpace, middle: number): SideLine[] {
 	const reach = ANGLE_BINS / 8;
-	const peaks: { a: number; r: number; votes: number }[] = [];
-	for (let d = -reach; d < reach; d++) {
-		const a = (middle + d + ANGLE_BINS) % ANGLE_BINS;
-		for (let r = 1; r < rhoBins - 1; r++) {
-			const v = votes[a * rhoBins + r]!;
-			if (v < 12 || v < votes[a * rhoBins + r - 1]! || v < votes[a * rhoBins + r + 1]!) continue;
-			peaks.push({ a, r, votes: v });
-		}
+	const near: number[] = [];
+	for (let n = 0; n < peaks.at.length; n++) {
+		const turn = Math.floor(peaks.at[n]! / bins) - middle + reach + ANGLE_BINS;
+		if (turn % ANGLE_BINS < 2 * reach) near.push(n);
 	}
-	peaks.sort((p, q) => q.votes - p.votes);
+	// Sorted as numbers, which is quick: the votes, and behind the point which peak it is.
+	const count = peaks.at.length;
+	const sorted = Float64Array.from(near, (n) => Math.round(64 * peaks.votes[n]!) + n / count).sort();
 	const kept: { a: number; r: number; votes: number }[] = [];
-	for (const peak of peaks) {
-		if (kept.length >= LINES_A_SIDE) break;
+	for (let n = sorted.length - 1; n >= 0 && kept.length < LINES_A_SIDE; n--) {
+		const peakNumber = Math.round((sorted[n]! % 1) * count);
+		const at = peaks.at[peakNumber]!;
+		const a = Math.floor(at / bins);
+		const peak = { a, r: at - a * bins, votes: peaks.votes[peakNumber]! };
 		const near = kept.some((k) => {
 			const angle = Math.abs(((peak.a - k.a + 1.5 * ANGLE_BINS) % ANGLE_BINS) - ANGLE_BINS / 2);
 			return angle <= 2 && Math.abs(peak.r - k.r) * RHO_STEP <= 4;

@@ -1,3 +1,4 @@
+import { withKernels } from '../kernels/kernels';
 import type { Plane } from '../raster/picture';
 import { dropFaint } from './dropFaint';
 import { inkThreshold } from './inkThreshold';
@@ -32,7 +33,17 @@ export function blackAndWhite(grey: Plane, dotsPerInch: number, inkWeight = 0): 
 		area: 4 * leastArea,
 		cell: Math.round(dotsPerInch * COMPANY)
 	});
-	const data = new Uint8Array(ink.length);
-	for (let i = 0; i < ink.length; i++) data[i] = ink[i] ? 0 : 255;
-	return { width, height, data };
+	return { width, height, data: painted(ink) };
+}
+
+/** Black for ink and white for paper. */
+function painted(ink: Uint8Array): Uint8Array {
+	return withKernels(
+		(kernels) => {
+			const at = kernels.put(ink);
+			kernels.run.paint(at, ink.length);
+			return kernels.bytes(at, ink.length);
+		},
+		() => ink.map((v) => (v === 0 ? 255 : 0))
+	);
 }

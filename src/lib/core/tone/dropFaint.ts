@@ -1,3 +1,5 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
+import { inkRuns } from '../raster/inkRuns';
 import type { Plane } from '../raster/picture';
 
 /** What counts as written for certain. */
@@ -20,53 +22,97 @@ const USUAL: CertainInk = { level: 0.42, darkest: 7 };
  */
 export function dropFaint(
 	ink: Uint8Array,
-	{ width, height, data }: Plane,
+	grey: Plane,
 	reach: number,
-	{ level, darkest }: CertainInk = USUAL
+	certainty: CertainInk = USUAL
 ): number {
-	const limit = 255 - level * (255 - usualInk(ink, data, darkest));
 	// Cells of the grid with a certain pixel in them, and their neighbours: a reach of one to two cells.
 	const cell = Math.max(1, Math.round(0.7 * reach));
-	const columns = Math.ceil(width / cell) + 2;
-	const rows = Math.ceil(height / cell) + 2;
+	const cells = { cell, columns: Math.ceil(grey.width / cell) + 2, rows: Math.ceil(grey.height / cell) + 2 };
+	return withKernels(
+		(kernels) => dropFaintFast(kernels, ink, grey, cells, certainty),
+		() => dropFaintPlain(ink, grey, cells, certainty)
+	);
+}
+
+interface Cells {
+	/** Side in pixels. */
+	readonly cell: number;
+	/** With one more all around. */
+	readonly columns: number;
+	readonly rows: number;
+}
+
+function dropFaintFast(
+	kernels: Kernels,
+	ink: Uint8Array,
+	{ width, height, data }: Plane,
+	{ cell, columns, rows }: Cells,
+	{ level, darkest }: CertainInk
+): number {
+	const at = kernels.put(ink);
+	const source = kernels.put(data);
+	const [certain, near] = [kernels.cleared(columns * rows), kernels.cleared(columns * rows)];
+	const scratch = kernels.room(1024 + 2 * width);
+	const { run } = kernels;
+	const limit = run.dropFaint(
+		at,
+		source,
+		width,
+		height,
+		level,
+		darkest,
+		cell,
+		columns,
+		certain,
+		near,
+		scratch
+	);
+	ink.set(kernels.view(at, ink.length));
+	return limit;
+}
+
+function dropFaintPlain(
+	ink: Uint8Array,
+	{ width, height, data }: Plane,
+	{ cell, columns, rows }: Cells,
+	{ level, darkest }: CertainInk
+): number {
+	const runs = inkRuns(ink, width, height);
+	const limit = 255 - level * (255 - usualInk(runs, data, darkest));
 	const certain = new Uint8Array(columns * rows);
-	for (let y = 0; y < height; y++) {
-		const row = (((y / cell) | 0) + 1) * columns + 1;
-		for (let x = 0, i = y * width; x < width; x++, i++) {
-			if (ink[i] !== 0 && data[i]! <= limit) certain[row + ((x / cell) | 0)] = 1;
+	const near = new Uint8Array(columns * rows);
+	const columnOf = Uint16Array.from({ length: width }, (_, x) => x / cell);
+	for (let r = 0; r < runs.length; r += 2) {
+		const left = ((runs[r]! / width) | 0) * width;
+		const row = (((left / width / cell) | 0) + 1) * columns + 1;
+		for (let i = runs[r]!, end = runs[r + 1]!; i < end; i++) {
+			if (data[i]! > limit) continue;
+			const here = row + columnOf[i - left]!;
+			if (certain[here] !== 0) continue;
+			certain[here] = 1;
+			for (let k = here - columns - 1; k <= here + columns + 1; k += columns) {
+				near[k] = near[k + 1] = near[k + 2] = 1;
+			}
 		}
 	}
-	const near = new Uint8Array(columns * rows);
-	for (let i = columns + 1; i < near.length - columns - 1; i++) {
-		near[i] =
-			certain[i - columns - 1]! |
-			certain[i - columns]! |
-			certain[i - columns + 1]! |
-			certain[i - 1]! |
-			certain[i]! |
-			certain[i + 1]! |
-			certain[i + columns - 1]! |
-			certain[i + columns]! |
-			certain[i + columns + 1]!;
-	}
-	for (let y = 0; y < height; y++) {
-		const row = (((y / cell) | 0) + 1) * columns + 1;
-		for (let x = 0, i = y * width; x < width; x++, i++) {
-			if (ink[i] !== 0 && near[row + ((x / cell) | 0)] === 0) ink[i] = 0;
+	for (let r = 0; r < runs.length; r += 2) {
+		const left = ((runs[r]! / width) | 0) * width;
+		const row = (((left / width / cell) | 0) + 1) * columns + 1;
+		for (let i = runs[r]!, end = runs[r + 1]!; i < end; i++) {
+			if (near[row + columnOf[i - left]!] === 0) ink[i] = 0;
 		}
 	}
 	return limit;
 }
 
 /** The level that the darkest part of the ink is under: ruling may be most of what passed. */
-function usualInk(ink: Uint8Array, data: Uint8Array, darkest: number): number {
+function usualInk(runs: Int32Array, data: Uint8Array, darkest: number): number {
 	const histogram = new Uint32Array(256);
 	let total = 0;
-	for (let i = 0; i < ink.length; i++) {
-		if (ink[i]) {
-			histogram[data[i]!]!++;
-			total++;
-		}
+	for (let r = 0; r < runs.length; r += 2) {
+		for (let i = runs[r]!; i < runs[r + 1]!; i++) histogram[data[i]!]!++;
+		total += runs[r + 1]! - runs[r]!;
 	}
 	let seen = 0;
 	for (let v = 0; v < 256; v++) {

@@ -1,4 +1,5 @@
-import type { FloatPlane, Picture, Plane } from '../raster/picture';
+import { withKernels, type Kernels } from '../kernels/kernels';
+import type { Picture, Plane } from '../raster/picture';
 import type { PaperLight } from './paperLight';
 
 /** Bare paper comes out this bright in linear light: a little over white, so that its grain clips. */
@@ -23,21 +24,80 @@ export interface EvenPage extends Picture {
  *
  * @param white what bare paper becomes, in linear light
  */
-export function evenLight(
-	{ width, height, channels, data }: Picture,
-	light: PaperLight,
-	white = PAPER_WHITE
-): EvenPage {
-	const out = new Uint8Array(width * height * 3);
-	const grey = new Uint8Array(width * height);
+export function evenLight(page: Picture, light: PaperLight, white = PAPER_WHITE): EvenPage {
+	const { width, height } = page;
+	const { rgb, grey } = evened(page, light, white, true);
+	return { width, height, channels: 3, data: rgb!, grey: { width, height, data: grey } };
+}
+
+/** The luma alone of the page with even light. */
+export function evenGrey(page: Picture, light: PaperLight, white = PAPER_WHITE): Plane {
+	const { width, height } = page;
+	return { width, height, data: evened(page, light, white, false).grey };
+}
+
+/** Gains of the three channels, `columns x rows` each, all in one array. */
+interface Gains {
+	readonly columns: number;
+	readonly rows: number;
+	readonly data: Float32Array;
+}
+
+interface Evened {
+	readonly rgb: Uint8Array | null;
+	readonly grey: Uint8Array;
+}
+
+function evened(page: Picture, light: PaperLight, white: number, wantsColour: boolean): Evened {
 	const { width: columns, height: rows } = light.red;
-	const red = gainMap(light.red, white);
-	const green = gainMap(light.green, white);
-	const blue = gainMap(light.blue, white);
+	const data = new Float32Array(3 * columns * rows);
+	const paper = 255 * white ** (1 / GAMMA) * (1 << UNIT);
+	[light.red, light.green, light.blue].forEach((plane, c) => {
+		for (let i = 0; i < columns * rows; i++) {
+			data[c * columns * rows + i] = paper / Math.max(LEAST_LIGHT, plane.data[i]!);
+		}
+	});
+	const gains = { columns, rows, data };
+	return withKernels(
+		(kernels) => evenedFast(kernels, page, gains, wantsColour),
+		() => evenedPlain(page, gains, wantsColour)
+	);
+}
+
+function evenedFast(
+	kernels: Kernels,
+	{ width, height, channels, data }: Picture,
+	{ columns, rows, data: gains }: Gains,
+	wantsColour: boolean
+): Evened {
+	const source = kernels.put(data);
+	const map = kernels.put(gains);
+	const rgb = wantsColour ? kernels.room(3 * width * height) : 0;
+	const grey = kernels.room(width * height);
+	const scratch = kernels.room(3 * (columns + 1) * 4);
+	kernels.run.evenLight(source, channels, width, height, map, columns, rows, rgb, grey, scratch);
+	return {
+		rgb: wantsColour ? kernels.bytes(rgb, 3 * width * height) : null,
+		grey: kernels.bytes(grey, width * height)
+	};
+}
+
+function evenedPlain(
+	{ width, height, channels, data }: Picture,
+	{ columns, rows, data: gains }: Gains,
+	wantsColour: boolean
+): Evened {
+	const plane = columns * rows;
+	const red = gains.subarray(0, plane);
+	const green = gains.subarray(plane, 2 * plane);
+	const blue = gains.subarray(2 * plane);
+	const rgb = wantsColour ? new Uint8Array(width * height * 3) : null;
+	const grey = new Uint8Array(width * height);
 	const rowRed = new Float32Array(columns);
 	const rowGreen = new Float32Array(columns);
 	const rowBlue = new Float32Array(columns);
 	const block = width / columns;
+	const perPixel = 1 / block;
 	for (let y = 0; y < height; y++) {
 		interpolateRow(red, rowRed, y, height, rows);
 		interpolateRow(green, rowGreen, y, height, rows);
@@ -52,9 +112,9 @@ export function evenLight(
 			const i = Math.max(b, 0);
 			const j = Math.min(b + 1, columns - 1);
 			const offset = from + 0.5 - (b + 0.5) * block;
-			const stepRed = ((rowRed[j]! - rowRed[i]!) / block) | 0;
-			const stepGreen = ((rowGreen[j]! - rowGreen[i]!) / block) | 0;
-			const stepBlue = ((rowBlue[j]! - rowBlue[i]!) / block) | 0;
+			const stepRed = ((rowRed[j]! - rowRed[i]!) * perPixel) | 0;
+			const stepGreen = ((rowGreen[j]! - rowGreen[i]!) * perPixel) | 0;
+			const stepBlue = ((rowBlue[j]! - rowBlue[i]!) * perPixel) | 0;
 			let gainRed = (rowRed[i]! + offset * stepRed) | 0;
 			let gainGreen = (rowGreen[i]! + offset * stepGreen) | 0;
 			let gainBlue = (rowBlue[i]! + offset * stepBlue) | 0;
@@ -65,9 +125,11 @@ export function evenLight(
 				if (r > 255) r = 255;
 				if (g > 255) g = 255;
 				if (b > 255) b = 255;
-				out[q] = r;
-				out[q + 1] = g;
-				out[q + 2] = b;
+				if (rgb) {
+					rgb[q] = r;
+					rgb[q + 1] = g;
+					rgb[q + 2] = b;
+				}
 				grey[o] = (Math.imul(19595, r) + Math.imul(38470, g) + Math.imul(7471, b) + 32768) >> 16;
 				gainRed += stepRed;
 				gainGreen += stepGreen;
@@ -75,7 +137,7 @@ export function evenLight(
 			}
 		}
 	}
-	return { width, height, channels: 3, data: out, grey: { width, height, data: grey } };
+	return { rgb, grey };
 }
 
 function interpolateRow(map: Float32Array, row: Float32Array, y: number, height: number, rows: number): void {
@@ -85,9 +147,4 @@ function interpolateRow(map: Float32Array, row: Float32Array, y: number, height:
 	const y1 = Math.min(y0 + 1, rows - 1);
 	const f = at - y0;
 	for (let x = 0; x < columns; x++) row[x] = map[y0 * columns + x]! * (1 - f) + map[y1 * columns + x]! * f;
-}
-
-function gainMap({ data }: FloatPlane, white: number): Float32Array {
-	const paper = 255 * white ** (1 / GAMMA) * (1 << UNIT);
-	return data.map((v) => paper / Math.max(LEAST_LIGHT, v));
 }

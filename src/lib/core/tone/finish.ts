@@ -1,7 +1,7 @@
 import { luma } from '../raster/luma';
 import type { Picture, Plane } from '../raster/picture';
 import { blackAndWhite } from './blackAndWhite';
-import { evenLight, type EvenPage } from './evenLight';
+import { evenGrey, evenLight, type EvenPage } from './evenLight';
 import { paperLight } from './paperLight';
 import type { Tone } from './tone';
 import { toneCurve } from './toneCurve';
@@ -21,15 +21,21 @@ export function greyOf(page: FinishedPage): Plane {
  *
  * @param page flattened and upright
  * @param dotsPerInch resolution of the page
- * @param even the same page with even light, when the caller has it already
+ * @param even the same page with even light, when the caller has it already; its colours only for a page in colour
  */
-export function finish(page: Picture, tone: Tone, dotsPerInch: number, even?: EvenPage): FinishedPage {
-	const lit = tone.evenLight ? (even ?? evenLight(page, paperLight(page))) : null;
-	const base = lit ?? page;
-	const grey = () => lit?.grey ?? luma(page);
+export function finish(
+	page: Picture,
+	tone: Tone,
+	dotsPerInch: number,
+	even?: { readonly grey: Plane } | EvenPage
+): FinishedPage {
+	const colours = () =>
+		!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, paperLight(page));
+	const grey = () => (!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, paperLight(page))));
 	const curve = toneCurve(tone);
 	switch (tone.name) {
 		case 'colour': {
+			const base = colours();
 			const out = new Uint8Array(base.width * base.height * 3);
 			for (let i = 0, p = 0; i < out.length; i += 3, p += base.channels) {
 				for (let c = 0; c < 3; c++) out[i + c] = curve ? curve[base.data[p + c]!]! : base.data[p + c]!;

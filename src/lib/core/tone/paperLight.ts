@@ -1,5 +1,7 @@
+import { withKernels, type Kernels } from '../kernels/kernels';
 import { boxBlur } from '../raster/boxBlur';
 import { closing } from '../raster/greyMorphology';
+import { resizeFloat } from '../raster/floatPlane';
 import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture } from '../raster/picture';
 
@@ -21,6 +23,9 @@ const FINER = 3;
 const FINE_INK_RADIUS = 3;
 /** How far around an edge its light is taken finely, in blocks: the coarse light is smoothed over one on both sides. */
 const AROUND = 2;
+/** The paper of a block is as bright as its pixels between these two parts of them. */
+const DARKEST_PAPER = 0.6;
+const BRIGHTEST_PAPER = 0.97;
 
 /**
  * Estimates the lighting of a flattened page. In each block the paper is the brighter part of the
@@ -35,12 +40,21 @@ export function paperLight(page: Picture): PaperLight {
 	if (!edge) return light;
 	const block = Math.max(page.width, page.height) / (FINER * BLOCKS);
 	if (block < 4) return light;
-	const fine = planes(lightInBlocks(page, block, FINE_INK_RADIUS), (plane) => boxBlur(plane, 1));
+	const fine = planes(lightInBlocks(page, block, FINE_INK_RADIUS, around(edge)), (plane) =>
+		boxBlur(plane, 1)
+	);
+	const { width, height } = fine.green;
+	const share = resizeFloat(edge, width, height);
 	return {
-		red: mixed(light.red, fine.red, edge),
-		green: mixed(light.green, fine.green, edge),
-		blue: mixed(light.blue, fine.blue, edge)
+		red: mixed(light.red, fine.red, share),
+		green: mixed(light.green, fine.green, share),
+		blue: mixed(light.blue, fine.blue, share)
 	};
+}
+
+/** Where fine light is looked at, and as far around as closing and blurring reach. */
+function around(edge: FloatPlane): FloatPlane {
+	return boxBlur(edge, Math.ceil((2 * FINE_INK_RADIUS + 1) / FINER) + 1);
 }
 
 function planes({ red, green, blue }: PaperLight, change: (plane: FloatPlane) => FloatPlane): PaperLight {
@@ -69,46 +83,92 @@ function hardEdges({ width, height, data }: FloatPlane): FloatPlane | null {
 /** The fine plane where `share` is 1, the coarse one where it is 0, both at the fine size. */
 function mixed(coarse: FloatPlane, fine: FloatPlane, share: FloatPlane): FloatPlane {
 	const { width, height } = fine;
-	const data = new Float32Array(width * height);
-	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) {
-			const u = ((x + 0.5) * coarse.width) / width - 0.5;
-			const v = ((y + 0.5) * coarse.height) / height - 0.5;
-			const part = between(share, u, v);
-			data[y * width + x] = part * fine.data[y * width + x]! + (1 - part) * between(coarse, u, v);
-		}
+	const data = resizeFloat(coarse, width, height).data;
+	for (let i = 0; i < data.length; i++) {
+		const part = share.data[i]!;
+		data[i] = part * fine.data[i]! + (1 - part) * data[i]!;
 	}
 	return { width, height, data };
 }
 
-/** Bilinear, with the border going on outside. */
-function between({ width, height, data }: FloatPlane, u: number, v: number): number {
-	const x = Math.min(Math.max(u, 0), width - 1);
-	const y = Math.min(Math.max(v, 0), height - 1);
-	const x0 = x | 0;
-	const y0 = y | 0;
-	const x1 = Math.min(x0 + 1, width - 1);
-	const y1 = Math.min(y0 + 1, height - 1);
-	const top = data[y0 * width + x0]! * (1 - x + x0) + data[y0 * width + x1]! * (x - x0);
-	const bottom = data[y1 * width + x0]! * (1 - x + x0) + data[y1 * width + x1]! * (x - x0);
-	return top * (1 - y + y0) + bottom * (y - y0);
-}
-
-function lightInBlocks(
-	{ width, height, channels, data }: Picture,
-	side: number,
-	inkRadius: number
-): PaperLight {
+/** @param where light is wanted, at any size: only blocks on which it is over 0 are measured, the others are 0 */
+function lightInBlocks(page: Picture, side: number, inkRadius: number, where?: FloatPlane): PaperLight {
+	const { width, height } = page;
 	const block = Math.max(4, Math.round(side));
 	const columns = Math.ceil(width / block);
 	const rows = Math.ceil(height / block);
-	const sums = [0, 1, 2].map(() => new Float32Array(columns * rows));
+	// Some 36 samples of each block tell its paper as well as all of them.
+	const wanted = new Uint8Array(columns * rows).fill(1);
+	if (where) {
+		for (let i = 0; i < wanted.length; i++) {
+			const x = Math.floor(((i % columns) * where.width) / columns);
+			const y = Math.floor((Math.floor(i / columns) * where.height) / rows);
+			wanted[i] = where.data[y * where.width + x]! > 0 ? 1 : 0;
+		}
+	}
+	const grid = { block, step: Math.max(1, Math.floor(block / 6)), columns, rows, wanted };
+	const sums = withKernels(
+		(kernels) => paperFast(kernels, page, grid),
+		() => paperPlain(page, grid)
+	);
+	const [red, green, blue] = [0, 1, 2].map((c) =>
+		closing(
+			{ width: columns, height: rows, data: sums.slice(c * columns * rows, (c + 1) * columns * rows) },
+			inkRadius
+		)
+	);
+	return { red: red!, green: green!, blue: blue! };
+}
+
+interface Grid {
+	/** Side of a block, and how far apart its samples are, in pixels. */
+	readonly block: number;
+	readonly step: number;
+	readonly columns: number;
+	readonly rows: number;
+	/** 1 for the blocks that are measured. */
+	readonly wanted: Uint8Array;
+}
+
+function paperFast(
+	kernels: Kernels,
+	{ width, height, channels, data }: Picture,
+	{ block, step, columns, rows, wanted }: Grid
+): Float32Array {
+	const source = kernels.put(data);
+	const which = kernels.put(wanted);
+	const out = kernels.cleared(3 * columns * rows * 4);
+	const histogram = kernels.room(72 * 4);
+	kernels.run.lightInBlocks(
+		source,
+		width,
+		height,
+		channels,
+		block,
+		step,
+		columns,
+		rows,
+		which,
+		DARKEST_PAPER,
+		BRIGHTEST_PAPER,
+		out,
+		histogram
+	);
+	return kernels.floats(out, 3 * columns * rows);
+}
+
+/** The paper of each block; red, green and blue one after the other. */
+function paperPlain(
+	{ width, height, channels, data }: Picture,
+	{ block, step, columns, rows, wanted }: Grid
+): Float32Array {
+	const plane = columns * rows;
+	const sums = new Float32Array(3 * plane);
 	// Four grey levels a bin: the histogram is read twice for each of some 15,000 blocks.
 	const histogram = new Uint32Array(64);
-	// Some 36 samples of each block tell its paper as well as all of them.
-	const step = Math.max(1, Math.floor(block / 6));
 	for (let by = 0; by < rows; by++) {
 		for (let bx = 0; bx < columns; bx++) {
+			if (!wanted[by * columns + bx]) continue;
 			const x0 = bx * block;
 			const y0 = by * block;
 			const x1 = Math.min(x0 + block, width);
@@ -117,8 +177,8 @@ function lightInBlocks(
 			for (let y = y0; y < y1; y += step) {
 				for (let x = x0; x < x1; x += step) histogram[data[(y * width + x) * channels + 1]! >> 2]!++;
 			}
-			const low = percentile(histogram, 0.6) * 4;
-			const high = percentile(histogram, 0.97) * 4 + 3;
+			const low = percentile(histogram, DARKEST_PAPER) * 4;
+			const high = percentile(histogram, BRIGHTEST_PAPER) * 4 + 3;
 			let r = 0;
 			let g = 0;
 			let b = 0;
@@ -134,13 +194,10 @@ function lightInBlocks(
 				}
 			}
 			const at = by * columns + bx;
-			sums[0]![at] = r / Math.max(1, count);
-			sums[1]![at] = g / Math.max(1, count);
-			sums[2]![at] = b / Math.max(1, count);
+			sums[at] = r / Math.max(1, count);
+			sums[plane + at] = g / Math.max(1, count);
+			sums[2 * plane + at] = b / Math.max(1, count);
 		}
 	}
-	const [red, green, blue] = sums.map((plane) =>
-		closing({ width: columns, height: rows, data: plane }, inkRadius)
-	);
-	return { red: red!, green: green!, blue: blue! };
+	return sums;
 }

@@ -1,3 +1,4 @@
+import { inkRuns } from '../raster/inkRuns';
 import { percentile } from '../raster/percentile';
 
 const LONGEST = 64;
@@ -11,18 +12,12 @@ const LONGEST = 64;
 export function strokeWidth(ink: Uint8Array, width: number, height: number): number {
 	const runs = new Uint32Array(LONGEST + 1);
 	let total = 0;
-	for (let y = 0; y < height; y += 4) {
-		let run = 0;
-		for (let x = 0; x < width; x++) {
-			if (ink[y * width + x]) run++;
-			else if (run > 0) {
-				if (run <= LONGEST) {
-					runs[run]!++;
-					total++;
-				}
-				run = 0;
-			}
-		}
+	const edges = inkRuns(ink, width, height);
+	for (let i = 0; i < edges.length; i += 2) {
+		const length = edges[i + 1]! - edges[i]!;
+		if (length > LONGEST || ((edges[i]! / width) | 0) % 4 !== 0) continue;
+		runs[length]!++;
+		total++;
 	}
 	return total < 20 ? 3 : Math.max(1, percentile(runs, 0.5));
 }

@@ -1,0 +1,51 @@
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { preparePicture, type CliPage } from '../cli/pages';
+import { labelForms } from '../src/lib/core/reading/labelForms';
+import { nameOnPage, otherThan, type NameReading } from '../src/lib/core/reading/personName';
+import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
+import type { SamplePacket } from './packets';
+import { packetShots, type PacketShot } from './packetShots';
+
+/** A photographed page as it was prepared and read, with the truth about it. */
+export type ReadPage = CliPage & { readonly shot: PacketShot; readonly name: NameReading | null };
+
+/** What the order is proposed from. */
+export function known({ facts, reading, name, shot }: ReadPage, packet: SamplePacket) {
+	return {
+		prepared: facts,
+		reading,
+		name,
+		otherPerson: otherThan(personOf(packet.person), name),
+		sourceName: shot.fileName,
+		takenAt: null
+	};
+}
+
+/** Photographs, prepares and reads every page of a packet. */
+export async function readPacket(packet: SamplePacket, seed: number): Promise<ReadPage[]> {
+	const folder = mkdtempSync(join(tmpdir(), 'membrana-packet-'));
+	const forms = labelForms(packet.sheet.questions);
+	const roster = packet.roster.map(personOf);
+	const tone = { ...DEFAULT_TONE, name: 'greyscale' } as const;
+	try {
+		const pages: ReadPage[] = [];
+		for (const shot of await packetShots(packet, seed)) {
+			const path = join(folder, shot.fileName);
+			writeFileSync(path, shot.jpeg);
+			const picture = { id: shot.fileName, source: shot.fileName, sourcePage: 0 };
+			for await (const page of preparePicture(path, 'jpeg', picture, tone, forms, 'A4')) {
+				pages.push({ ...page, shot, name: nameOnPage(page.reading.lines, roster) });
+			}
+		}
+		return pages;
+	} finally {
+		rmSync(folder, { recursive: true });
+	}
+}
+
+function personOf(name: string) {
+	const [given = '', family = ''] = name.split(' ');
+	return { given, family };
+}

@@ -5,7 +5,8 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 export default ts.config(
-	{ ignores: [
+	{
+		ignores: [
 			'build/',
 			'build-node/',
 			'.svelte-kit/',
@@ -14,7 +15,8 @@ export default ts.config(
 			'playwright-report/',
 			// AssemblyScript has types and operators of its own.
 			'src/lib/core/kernels/assembly/'
-		] },
+		]
+	},
 	js.configs.recommended,
 	...ts.configs.strict,
 	...svelte.configs.recommended,

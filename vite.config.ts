@@ -1,7 +1,7 @@
 import { sveltekit } from '@sveltejs/kit/vite';
 import { optimizeCss } from 'carbon-preprocess-svelte';
 import { defineConfig, type Plugin } from 'vite';
-import { kernelsPlugin } from './kernelsPlugin';
+import { kernelsPlugin } from './kernelsPlugin.ts';
 
 /** Carbon's style sheet names fonts on another host; ours ship with the application. */
 const withoutRemoteFonts: Plugin = {

@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig, type Plugin } from 'vite';
-import { kernelsPlugin } from './kernelsPlugin';
+import { kernelsPlugin } from './kernelsPlugin.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 

@@ -8,6 +8,7 @@ import fc from 'fast-check';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
+import { damage, damaged, HEIC, noise, soundFiles } from '../../../../tests/support/damaged';
 import { encodePage, group4 } from './encode';
 import { makePdf } from './pdfOut';
 import { typeOf } from './sniff';
@@ -15,21 +16,12 @@ import { decodeSource, openSource } from './source';
 import { SourceError } from './sourceError';
 import { unpackZip } from './zipIn';
 
-/** A page in HEIC, as phones make it; encoders of it are rare, so one picture is kept. */
-const HEIC = readFileSync('tests/support/page.heic');
-
 const folder = mkdtempSync(join(tmpdir(), 'membrana-codec-'));
 const file = (name: string, bytes: Uint8Array | string) => {
 	const path = join(folder, name);
 	writeFileSync(path, bytes);
 	return path;
 };
-const noise = (width: number, height: number) =>
-	sharp(
-		Uint8Array.from({ length: width * height * 3 }, (_, i) => (i * 7919) % 256),
-		{ raw: { width, height, channels: 3 } }
-	);
-
 /** A plane with one black bar near the top. */
 function barPlane(width: number, height: number) {
 	const data = new Uint8Array(width * height).fill(255);
@@ -189,29 +181,11 @@ describe('sources that cannot be used', () => {
 	});
 
 	it('damaged files of every kind end in a sentence', async () => {
-		const good = {
-			jpg: await noise(120, 90).jpeg().toBuffer(),
-			png: await noise(120, 90).png().toBuffer(),
-			webp: await noise(120, 90).webp().toBuffer(),
-			tif: await noise(120, 90).tiff().toBuffer(),
-			heic: HEIC,
-			zip: Buffer.from(zipSync({ 'a.jpg': await noise(60, 60).jpeg().toBuffer() })),
-			pdf: Buffer.from(await (await PDFDocument.create()).save())
-		};
-		const damage = fc.record({
-			kind: fc.constantFrom(...(Object.keys(good) as (keyof typeof good)[])),
-			cut: fc.double({ min: 0, max: 1, noNaN: true }),
-			flips: fc.array(
-				fc.tuple(fc.double({ min: 0, max: 0.999, noNaN: true }), fc.integer({ min: 0, max: 255 })),
-				{ maxLength: 8 }
-			)
-		});
+		const sound = await soundFiles();
 		let n = 0;
 		await fc.assert(
-			fc.asyncProperty(damage, async ({ kind, cut, flips }) => {
-				const bytes = Buffer.from(good[kind].subarray(0, Math.ceil(good[kind].length * cut)));
-				if (bytes.length > 0) for (const [at, value] of flips) bytes[Math.floor(at * bytes.length)] = value;
-				const path = file(`damaged-${n++}.${kind}`, bytes);
+			fc.asyncProperty(damage, async (how) => {
+				const path = file(`damaged-${n++}.${how.kind}`, damaged(sound, how));
 				try {
 					const contents = await openSource(path);
 					if (contents.type === 'zip') {

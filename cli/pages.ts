@@ -12,6 +12,7 @@ import { greyOf, type FinishedPage } from '../src/lib/core/tone/finish';
 import type { Tone } from '../src/lib/core/tone/tone';
 import type { SourceType } from '../src/lib/server/codec/sniff';
 import { decodeSource } from '../src/lib/server/codec/source';
+import type { ReadLine } from '../src/lib/core/reading/readLine';
 import type { LabelForms } from '../src/lib/core/reading/labelForms';
 import { pageReading, type PageReading } from '../src/lib/core/reading/pageReading';
 import { readPage } from '../src/lib/server/reader/readPage';
@@ -22,6 +23,8 @@ export interface CliPage {
 	readonly picture: PictureFacts;
 	readonly facts: PageFacts;
 	readonly finished: FinishedPage;
+	/** What the reader saw, from which the reading was made. */
+	readonly lines: readonly ReadLine[];
 	readonly reading: PageReading;
 	readonly milliseconds: Record<string, number>;
 }
@@ -58,7 +61,7 @@ export async function* preparePicture(
 				reading: read - analysed + performance.now() - made
 			}).map(([step, time]) => [step, Math.round(time)])
 		);
-		yield { page, picture: facts, ...prepared, reading, milliseconds: rounded };
+		yield { page, picture: facts, ...prepared, lines, reading, milliseconds: rounded };
 	}
 }
 

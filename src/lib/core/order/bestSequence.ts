@@ -7,6 +7,8 @@ export interface BestSequence {
 
 /** Longest run of pages that is moved as one. */
 const LONGEST_RUN = 4;
+/** Longest runs of pages that are swapped. */
+const LONGEST_SWAP = 3;
 /** With more pages than this, runs are not tried. */
 const MANY = 40;
 
@@ -45,26 +47,55 @@ function climb(
 ): { sequence: number[]; value: number } {
 	let sequence = start;
 	let value = score(sequence);
-	const longest = sequence.length > MANY ? 1 : LONGEST_RUN;
+	const isLarge = sequence.length > MANY;
+	const climbed = (ways: (sequence: readonly number[]) => Iterable<number[]>): boolean => {
+		let better = false;
+		for (const tried of ways(sequence)) {
+			const worth = score(tried);
+			if (worth <= value + 1e-9) continue;
+			sequence = tried;
+			value = worth;
+			better = true;
+		}
+		return better;
+	};
 	for (let better = true; better;) {
-		better = false;
-		for (let length = 1; length <= longest; length++) {
-			for (let from = 0; from + length <= sequence.length; from++) {
-				const run = sequence.slice(from, from + length);
-				const rest = [...sequence.slice(0, from), ...sequence.slice(from + length)];
-				for (let to = 0; to <= rest.length; to++) {
-					if (to === from) continue;
-					const tried = [...rest.slice(0, to), ...run, ...rest.slice(to)];
-					const worth = score(tried);
-					if (worth > value + 1e-9) {
-						sequence = tried;
-						value = worth;
-						better = true;
-						break;
-					}
+		better = climbed((s) => moved(s, isLarge ? 1 : LONGEST_RUN));
+		// Two pages that stand for each other: moving either alone makes it worse.
+		if (!better && !isLarge) better = climbed((s) => swapped(s, LONGEST_SWAP));
+	}
+	return { sequence, value };
+}
+
+/** Every way to move a run of pages. */
+function* moved(sequence: readonly number[], longest: number): Generator<number[]> {
+	for (let length = 1; length <= longest; length++) {
+		for (let from = 0; from + length <= sequence.length; from++) {
+			const run = sequence.slice(from, from + length);
+			const rest = [...sequence.slice(0, from), ...sequence.slice(from + length)];
+			for (let to = 0; to <= rest.length; to++) {
+				if (to !== from) yield [...rest.slice(0, to), ...run, ...rest.slice(to)];
+			}
+		}
+	}
+}
+
+/** Every way to swap two runs. */
+function* swapped(sequence: readonly number[], longest: number): Generator<number[]> {
+	const n = sequence.length;
+	for (let a = 0; a < n; a++) {
+		for (let lengthA = 1; lengthA <= longest; lengthA++) {
+			for (let b = a + lengthA + 1; b < n; b++) {
+				for (let lengthB = 1; lengthB <= Math.min(longest, n - b); lengthB++) {
+					yield [
+						...sequence.slice(0, a),
+						...sequence.slice(b, b + lengthB),
+						...sequence.slice(a + lengthA, b),
+						...sequence.slice(a, a + lengthA),
+						...sequence.slice(b + lengthB)
+					];
 				}
 			}
 		}
 	}
-	return { sequence, value };
 }

@@ -107,7 +107,7 @@ function reasonFor(
 	if (label && ends.labelFirst) {
 		return `It begins with ${label.question ?? ''}${label.part ?? ''}, which comes next.`;
 	}
-	if (previous !== undefined && judge.ends[previous]!.breaksOff && ends.goesOn) {
+	if (previous !== undefined && judge.ends[previous]!.breaksOff * ends.goesOn > 0.5) {
 		return 'It goes on where the page before breaks off.';
 	}
 	if (label) return `It holds ${label.question ?? ''}${label.part ?? ''}, which comes next.`;

@@ -18,10 +18,15 @@ const WEIGHTS = {
 	goesOn: 1,
 	words: 5,
 	/** Label first behind a page that breaks off, or a page without room is followed by something unrelated. */
-	brokenOff: 1,
+	brokenOff: 2.2,
+	/** The last page ends with its sentence. */
+	brokenOffLast: 1.5,
 	notFull: 1.2,
+	/** A page that is not full is followed by a label that need not begin a page, though this writer's labels seldom do. */
+	emptyRest: 1.5,
 	/** The first page begins with a label, and not in the middle of a sentence; the name stands on it. */
 	first: 1,
+	onlyName: 2.5,
 	/** Weak by itself: many pictures arrive shuffled. */
 	name: 0.04,
 	time: 0.08
@@ -65,7 +70,14 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 		for (const word of new Set([...ends.head, ...ends.tail])) usual.set(word, (usual.get(word) ?? 0) + 1);
 	}
 	const n = pages.length;
-	const next = table(n, (a, b) => follows(known[a]!, known[b]!, usual));
+	const unnamed = pages.filter((p) => !p.named).length / Math.max(1, n);
+	const flows = flowShare(known);
+	const next = table(
+		n,
+		(a, b) =>
+			follows(known[a]!, known[b]!, usual) -
+			WEIGHTS.emptyRest * flows * leavesRoom(known[a]!, known[b]!, ranked)
+	);
 	const before = table(n, (a, b) => precedes(known[a]!, known[b]!));
 	return {
 		numbers,
@@ -78,7 +90,10 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 				if (i > 0) sum += next[sequence[i - 1]! * n + sequence[i]!]!;
 				for (let j = i + 1; j < sequence.length; j++) sum += before[sequence[i]! * n + sequence[j]!]!;
 			}
-			if (sequence.length > 0) sum += firstPage(known[sequence[0]!]!);
+			if (sequence.length > 0) {
+				sum += firstPage(known[sequence[0]!]!, unnamed);
+				sum -= WEIGHTS.brokenOffLast * known[sequence.at(-1)!]!.ends.breaksOff;
+			}
 			return sum + WEIGHTS.label * labelScore(sequence, known, ranked);
 		}
 	};
@@ -92,12 +107,12 @@ function table(n: number, cost: (a: number, b: number) => number): Float64Array 
 	});
 }
 
-/** What speaks for a page as the first one. */
-function firstPage({ clues, ends }: Known): number {
+/** What speaks for a page as the first one. @param unnamed the share of pages without a name */
+function firstPage({ clues, ends }: Known, unnamed: number): number {
+	// Who writes the name on one page only writes it on the first.
+	const name = clues.named ? 0.5 + WEIGHTS.onlyName * unnamed : 0;
 	if (!clues.reading) return 0;
-	return (
-		WEIGHTS.first * (ends.labelFirst ? 0.5 : ends.goesOn ? -1 : 0) + WEIGHTS.first * (clues.named ? 0.5 : 0)
-	);
+	return WEIGHTS.first * ((ends.labelFirst ? 0.5 : -ends.goesOn) + name);
 }
 
 /** What speaks for page b right behind page a. */
@@ -108,15 +123,37 @@ function follows(a: Known, b: Known, usual: ReadonlyMap<string, number>): number
 	}
 	if (a.clues.reading && b.clues.reading) {
 		if (b.ends.labelFirst) {
-			if (a.ends.breaksOff) sum -= WEIGHTS.brokenOff;
+			sum -= WEIGHTS.brokenOff * a.ends.breaksOff;
 		} else {
-			if (a.ends.breaksOff === b.ends.goesOn) sum += WEIGHTS.goesOn / 2;
-			if (a.ends.breaksOff && b.ends.goesOn) sum += WEIGHTS.goesOn;
+			sum += WEIGHTS.goesOn * fitting(a.ends.breaksOff, b.ends.goesOn);
 			if (!a.ends.full) sum -= WEIGHTS.notFull;
 			sum += WEIGHTS.words * sharedWords(a.ends.tail, b.ends.head, usual);
 		}
 	}
 	return sum;
+}
+
+/** How well the end of one page fits the beginning of the next: a sentence that goes on, or a new one behind an old. */
+function fitting(breaksOff: number, goesOn: number): number {
+	return 1.5 * breaksOff * goesOn + 0.5 * (1 - breaksOff) * (1 - goesOn);
+}
+
+/** The share of labels that stand further down a page, where others would begin a new one. */
+function flowShare(known: readonly Known[]): number {
+	const labels = known.reduce((sum, k) => sum + k.labels.length, 0);
+	const first = known.filter((k) => k.ends.labelFirst).length;
+	return labels === 0 ? 0 : Math.max(0, labels - first) / labels;
+}
+
+/** Whether page a has room left for what page b begins with, and no rule asks for a page of its own. */
+function leavesRoom(a: Known, b: Known, ranked: readonly Answerable[]): number {
+	if (!a.clues.reading || !b.ends.labelFirst || a.ends.full) return 0;
+	const label = b.labels[0]?.[0];
+	const meant = ranked.find(
+		(r) => r.question === label?.question && (label.part === null || r.part === label.part)
+	);
+	const isFirstPart = meant ? ranked.find((r) => r.question === meant.question) === meant : false;
+	return meant?.newPage && isFirstPart ? 0 : 1;
 }
 
 /** What speaks for page a somewhere before page b. */

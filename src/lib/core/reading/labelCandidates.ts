@@ -1,4 +1,5 @@
 import type { LabelForms, LabelMeaning } from './labelForms';
+import { CLASSES, classOf, NOTHING, part, type LinePosterior } from './linePosterior';
 import { pageLayout, type PageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
@@ -68,7 +69,7 @@ export const WEIGHTS: readonly number[] = [
 /** A long number. */
 const LONG_NUMBER = /^\W{0,2}\d{3,}/;
 /** A measured value: "3.1", also where digits were taken for letters. */
-const DECIMAL = /^\W{0,2}[\dSIlOoZB%]{1,4}[.,·][\dSIlOoZB]{1,3}(?![a-z])/;
+const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,·][\dSIlOoZB]{1,3}(?![a-z])/;
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
@@ -83,7 +84,8 @@ export function describeOptions(
 	const { boxes, lineHeight, bodyLeft, pitch } = layout;
 	return lines.flatMap((line, i) => {
 		const [x0, y0, x1, y1] = boxes[i]!;
-		const best = meanOverCuts(line.posteriors.map((p) => bestByMeaning(scoreStrings(p, trie))));
+		const cuts = line.kind === 'framed' ? line.posteriors.flatMap(withoutFrame) : line.posteriors;
+		const best = meanOverCuts(cuts.map((p) => bestByMeaning(scoreStrings(p, trie))));
 		if (best.length === 0) return [];
 		const fromBody = (x0 - bodyLeft) / lineHeight;
 		const margin = fromBody < -0.8;
@@ -149,6 +151,23 @@ export function describeOptions(
 			return { line: i, meaning: scored.value, features };
 		});
 	});
+}
+
+/** What the side of a frame that was not peeled off whole is read as. */
+const STRAY = [..."Il1|/,.:'-"].map(classOf);
+
+/** As it was read, and where it begins like the side of a frame, also without that. */
+function withoutFrame(posterior: LinePosterior): LinePosterior[] {
+	const { steps, data } = posterior;
+	let begun = false;
+	for (let t = 0; t < steps; t++) {
+		const nothing = data[t * CLASSES + NOTHING]!;
+		const stray = STRAY.reduce((sum, k) => sum + data[t * CLASSES + k]!, 0);
+		if (begun && stray < 0.5) return [posterior, part(posterior, t, steps)];
+		if (stray >= 0.5) begun = true;
+		else if (nothing < 0.5) break;
+	}
+	return [posterior];
 }
 
 interface Best {

@@ -34,6 +34,11 @@ const ALONE: readonly (readonly [string, number])[] = [
 	['- # -', 1],
 	['-# -', 0.3],
 	['- #-', 0.3],
+	// A dash is easily lost.
+	['-#', 0.15],
+	['- #', 0.15],
+	['#-', 0.15],
+	['# -', 0.15],
 	['(#)', 0.3],
 	['#.', 0.1],
 	['#', 0.4]
@@ -110,7 +115,7 @@ function bestIn(posterior: LinePosterior, lonely: boolean): Map<string, PageNumb
 	for (const [from, start] of wordStarts(posterior)) {
 		const rest = part(posterior, from, posterior.steps);
 		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
-			const bare = /^\d+\.?$/.test(text);
+			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
 			const odds = weight * whole * (bare ? (lonely && start ? 0.3 : 0) : 1);
 			if (odds < 1e-4) continue;
 			const key = `${value.number}/${value.of ?? ''}`;

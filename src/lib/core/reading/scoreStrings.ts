@@ -30,6 +30,7 @@ const CONFUSED: readonly (readonly [string, number])[] = [
 	['6bG', 0.15],
 	['9qg', 0.15],
 	['8B', 0.15],
+	['7F', 0.15],
 	['aou', 0.15],
 	['4y', 0.15],
 	['({[C', 0.15],

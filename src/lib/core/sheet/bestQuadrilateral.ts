@@ -19,7 +19,7 @@ const UNSEEN = 0.8;
 /** A normalised gradient this strong is an edge without doubt. */
 const CERTAIN_EDGE = 1.6;
 /** Sheets smaller than this fraction of the picture are not looked for. */
-const LEAST_AREA = 0.06;
+const LEAST_AREA = 0.045;
 /** Corners may lie this far outside the picture, as a fraction of its size. */
 const MARGIN = 0.08;
 /** How far past a corner a side is looked at: real sides end there, ruled lines and margins do not. */

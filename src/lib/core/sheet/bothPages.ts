@@ -9,7 +9,15 @@ const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
 /** Beyond a fold the paper goes on at least this bright, as a share of the paper inside. */
 const AS_BRIGHT = 0.5;
 /** How far beyond the side that is looked at, as a fraction of the way back to the opposite side. */
-const BEYOND = [0.15, 0.3, 0.45];
+const BEYOND = [0.12, 0.2, 0.28, 0.36, 0.44];
+const ALONG = [0.15, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85];
+/** Neighbours this far apart, in pixels, tell how rough a surface is. */
+const STRIDE = 4;
+/** The other page may be this many times rougher than the one that was found, and this many grey levels beside. */
+const ROUGHER = 2;
+const GRAIN = 4;
+/** Between lines of writing paper is smooth: this part of a page at least; stone and cloth are not. */
+const SMOOTH = 0.3;
 /** Two pages have about twice the area of one. */
 const AREA = [1.85, 2.2] as const;
 /** The far side of the other page may be this much fainter, in score. */
@@ -41,7 +49,7 @@ export function bothPages(
 	return fitting.find(({ corners }) => findFold(picture, corners)) ?? null;
 }
 
-/** True when the picture is as bright on a patch beyond side `i` as on its mirror image inside. */
+/** True when what lies beyond side `i` is as bright as the page, and as smooth. */
 function paperGoesOn({ width, height, paper }: EdgeMap, { corners }: Candidate, i: number): boolean {
 	const a = corners[i]!;
 	const b = corners[(i + 1) % 4]!;
@@ -49,21 +57,29 @@ function paperGoesOn({ width, height, paper }: EdgeMap, { corners }: Candidate, 
 		(corners[(i + 2) % 4]![0] + corners[(i + 3) % 4]![0] - a[0] - b[0]) / 2,
 		(corners[(i + 2) % 4]![1] + corners[(i + 3) % 4]![1] - a[1] - b[1]) / 2
 	];
-	let pairs = 0;
+	const look = (t: number, far: number) => {
+		const x = Math.round(a[0] + t * (b[0] - a[0]) + far * back[0]);
+		const y = Math.round(a[1] + t * (b[1] - a[1]) + far * back[1]);
+		if (x < 0 || y < 0 || x + STRIDE >= width || y + STRIDE >= height) return null;
+		const value = paper.data[y * width + x]!;
+		const right = paper.data[y * width + x + STRIDE]!;
+		const under = paper.data[(y + STRIDE) * width + x]!;
+		return { value, roughness: Math.max(Math.abs(value - right), Math.abs(value - under)) };
+	};
 	let bright = 0;
-	for (const t of [0.2, 0.35, 0.5, 0.65, 0.8]) {
+	const rough: { outside: number[]; inside: number[] } = { outside: [], inside: [] };
+	for (const t of ALONG) {
 		for (const far of BEYOND) {
-			const at = (sign: number) => {
-				const x = Math.round(a[0] + t * (b[0] - a[0]) + sign * far * back[0]);
-				const y = Math.round(a[1] + t * (b[1] - a[1]) + sign * far * back[1]);
-				return x >= 0 && y >= 0 && x < width && y < height ? paper.data[y * width + x]! : null;
-			};
-			const outside = at(-1);
-			const inside = at(1);
-			if (outside === null || inside === null) continue;
-			pairs++;
-			if (outside > AS_BRIGHT * inside) bright++;
+			const outside = look(t, -far);
+			const inside = look(t, far);
+			if (!outside || !inside) continue;
+			rough.outside.push(outside.roughness);
+			rough.inside.push(inside.roughness);
+			if (outside.value > AS_BRIGHT * inside.value) bright++;
 		}
 	}
-	return pairs >= 10 && bright >= 0.7 * pairs;
+	const pairs = rough.outside.length;
+	if (pairs < 0.6 * ALONG.length * BEYOND.length || bright < 0.7 * pairs) return false;
+	const smoothPart = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(SMOOTH * values.length)]!;
+	return smoothPart(rough.outside) < ROUGHER * smoothPart(rough.inside) + GRAIN;
 }

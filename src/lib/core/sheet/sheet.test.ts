@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { situationSpec, specimenPage } from '../../../../bench/situations';
+import { photograph } from '../../../../demo/generator/photograph';
 import { testPage, testPhotograph } from '../../../../tests/support/pictures';
 import { turnCorners } from './turn';
 import { guessTurnOf } from '../page/preparePage';
@@ -247,6 +249,14 @@ describe('findOutline', () => {
 				expect(overlap(findOutline(picture).corners, corners)).toBeGreaterThan(0.99);
 			}
 		}
+	});
+
+	it('does not take rough stone beside a sheet for the other page of a notebook', () => {
+		const { picture, corners } = photograph(
+			specimenPage(74129, 6).picture,
+			situationSpec('stone', 74129, [1600, 1200])
+		);
+		expect(overlap(findOutline(picture).corners, corners)).toBeGreaterThan(0.99);
 	});
 
 	it('takes a scan as it is', () => {

@@ -9,6 +9,8 @@ export interface BestSequence {
 const LONGEST_RUN = 4;
 /** Longest runs of pages that are swapped. */
 const LONGEST_SWAP = 3;
+/** With more pages than this, none are. */
+const FEW = 24;
 /** With more pages than this, runs are not tried. */
 const MANY = 40;
 
@@ -62,7 +64,7 @@ function climb(
 	for (let better = true; better;) {
 		better = climbed((s) => moved(s, isLarge ? 1 : LONGEST_RUN));
 		// Two pages that stand for each other: moving either alone makes it worse.
-		if (!better && !isLarge) better = climbed((s) => swapped(s, LONGEST_SWAP));
+		if (!better && sequence.length <= FEW) better = climbed((s) => swapped(s, LONGEST_SWAP));
 	}
 	return { sequence, value };
 }

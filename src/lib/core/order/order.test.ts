@@ -38,6 +38,42 @@ const labelled = (page: string, ...names: string[]) =>
 	clues(page, { reading: reading({ texts: FULL, labels: names.map((n, i) => label(0.09 + 0.2 * i, n)) }) });
 const sequence = (pages: readonly PageClues[]) => proposeOrder(pages, QUESTIONS).strip.map((s) => s.page);
 
+describe('bestSequence', () => {
+	it('finds an order in which two pages have to change places at once', () => {
+		// Page 1 and page 3 may only stand where the other is; alone, either is worse anywhere else.
+		const good = new Set(['0-3', '3-2', '2-1', '1-4']);
+		const bad = new Set(['0-2', '2-4', '1-3', '3-1', '0-4']);
+		const score = (s: readonly number[]) =>
+			s.reduce((sum, page, i) => {
+				const pair = `${s[i - 1]}-${page}`;
+				return sum + (good.has(pair) ? 3 : bad.has(pair) ? -2 : i > 0 && page === s[i - 1]! + 1 ? 2 : 0);
+			}, 0);
+		const { sequence } = bestSequence([[0, 1, 2, 3, 4]], score);
+		expect(sequence).toEqual([0, 3, 2, 1, 4]);
+	});
+
+	it('is never worse than where it began', () => {
+		fc.assert(
+			fc.property(
+				fc.array(fc.array(fc.integer({ min: -9, max: 9 }), { minLength: 7, maxLength: 7 }), {
+					minLength: 7,
+					maxLength: 7
+				}),
+				(table) => {
+					const score = (s: readonly number[]) =>
+						s.reduce((sum, b, i) => (i > 0 ? sum + table[s[i - 1]!]![b]! : 0), 0);
+					const start = [0, 1, 2, 3, 4, 5, 6];
+					const { sequence, leads } = bestSequence([start], score);
+					expect([...sequence].sort()).toEqual(start);
+					expect(score(sequence)).toBeGreaterThanOrEqual(score(start));
+					expect(leads.every((lead) => lead >= 0)).toBe(true);
+				}
+			),
+			{ numRuns: 30 }
+		);
+	});
+});
+
 describe('proposeOrder', () => {
 	it('goes by page numbers, in whatever order pages came', () => {
 		const pages = ['a', 'b', 'c', 'd', 'e', 'f'].map((page, i) => numbered(page, i + 1, 6));
@@ -62,6 +98,42 @@ describe('proposeOrder', () => {
 			}),
 			{ numRuns: 24 }
 		);
+	});
+
+	it('takes what a person said a page answers for what its label says, and hears when a label is put away', () => {
+		const pages = [labelled('p1', '1'), labelled('p2', '4'), labelled('p3', '3')];
+		expect(sequence(pages)).toEqual(['p1', 'p3', 'p2']);
+		const said = pages.map((p) => (p.page === 'p2' ? { ...p, seams: [{ y: 0.1, questions: ['2a'] }] } : p));
+		expect(sequence(said)).toEqual(['p1', 'p2', 'p3']);
+		// With its label put away, nothing holds p2 back from where its file name has it.
+		const declined = pages.map((p) => ({ ...p, declined: ['p2 4'] }));
+		expect(sequence(declined)).toEqual(['p1', 'p2', 'p3']);
+	});
+
+	it('puts the one page with a name first', () => {
+		const pages = ['a', 'b', 'c'].map((page) => clues(page, { named: page === 'c' }));
+		expect(sequence(pages)[0]).toBe('c');
+	});
+
+	it('lets no page end within a sentence when another goes on', () => {
+		const rest = FULL.slice(0, 20);
+		const pages = [
+			clues('a', { reading: reading({ texts: [...FULL, 'and the rod'], labels: [label(0.09, '1')] }) }),
+			clues('b', { reading: reading({ texts: ['then sank into the peat.', ...rest] }) }),
+			clues('c', { reading: reading({ texts: [...FULL, 'it came to rest.'], labels: [label(0.09, '2')] }) })
+		];
+		expect(sequence(pages)).toEqual(['a', 'b', 'c']);
+		expect(sequence([...pages].reverse())).toEqual(['a', 'b', 'c']);
+	});
+
+	it('leaves no page half empty before a label, where labels follow each other down the page', () => {
+		const short = FULL.slice(0, 6);
+		const pages = [
+			labelled('a', '1', '2a', '2b'),
+			clues('b', { reading: reading({ texts: short }) }),
+			labelled('c', '2c', '3', '4')
+		];
+		expect(sequence(pages)).toEqual(['a', 'c', 'b']);
 	});
 
 	it('puts a page without a label where the one before breaks off', () => {

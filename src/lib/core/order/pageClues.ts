@@ -1,4 +1,4 @@
-import type { Page } from '../packet/packet';
+import type { Packet, Page, Seam } from '../packet/packet';
 import type { PageFacts } from '../page/preparePage';
 import type { PageReading } from '../reading/pageReading';
 import type { NameReading } from '../reading/personName';
@@ -14,6 +14,10 @@ export interface PageClues {
 	readonly reading: PageReading | null;
 	/** Set by a person in place of what was read; null: there is none on the page. */
 	readonly numberSaid?: number | null;
+	/** Seams that a person set on it: what the labels there say. */
+	readonly seams?: readonly Pick<Seam, 'y' | 'questions'>[];
+	/** Proposals of labels that a person did not want, by their keys. */
+	readonly declined?: readonly string[];
 	/** The name read at the top, when it is somebody else's than the packet's. */
 	readonly otherPerson: string | null;
 	/** A name stands at the top. */
@@ -56,12 +60,20 @@ export function cluesOf(page: Page, known: ReadPage): PageClues {
 /** The clues of several pages; of those that nothing is known of yet, none. */
 export function cluesOfPages(
 	ids: readonly string[],
-	pages: Readonly<Record<string, Page>>,
+	{ pages, seams, declined }: Pick<Packet, 'pages' | 'seams' | 'declined'>,
 	known: Readonly<Record<string, ReadPage | undefined>>
 ): PageClues[] {
 	return ids.flatMap((id) => {
 		const one = known[id];
-		return one ? [cluesOf(pages[id]!, one)] : [];
+		if (!one) return [];
+		const own = seams.filter((s) => s.page === id);
+		return [
+			{
+				...cluesOf(pages[id]!, one),
+				...(own.length > 0 ? { seams: own } : {}),
+				...(declined ? { declined } : {})
+			}
+		];
 	});
 }
 

@@ -1,4 +1,5 @@
 import { followCost, isOwn, stepOf } from '../mapping/labelEvents';
+import { declineKey } from '../mapping/proposeSeams';
 import type { LabelOption } from '../reading/labelCandidates';
 import { answerables, type Answerable, type Question } from '../rules/question';
 import { byName } from './byName';
@@ -54,16 +55,14 @@ export interface SequenceJudge {
 /** A place is a label when its readings add up to this; each has to be this likely to count. */
 const LEAST_LABEL = 0.4;
 const LEAST_OPTION = 0.15;
+/** A seam this near to a label, as a fraction of the page, is about it. */
+const SAME_PLACE = 0.04;
 
 export function sequenceJudge(pages: readonly PageClues[], questions: readonly Question[]): SequenceJudge {
 	const ranked = answerables(questions);
 	const numbers = settleNumbers(pages);
 	const known = pages.map((clues, i): Known => {
-		const labels = (clues.reading?.labels ?? []).flatMap(({ options }) => {
-			const own = options.filter((o) => isOwn(o, ranked) && o.probability >= LEAST_OPTION);
-			return own.reduce((sum, o) => sum + o.probability, 0) >= LEAST_LABEL ? [own] : [];
-		});
-		return { clues, number: numbers[i]!, ends: endsOf(clues), labels };
+		return { clues, number: numbers[i]!, ends: endsOf(clues), labels: labelsOf(clues, ranked) };
 	});
 	const usual = new Map<string, number>();
 	for (const { ends } of known) {
@@ -97,6 +96,25 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 			return sum + WEIGHTS.label * labelScore(sequence, known, ranked);
 		}
 	};
+}
+
+/** Seams of a person stand for the labels that were read near them, and are certain. */
+function labelsOf({ page, reading, seams = [], declined = [] }: PageClues, ranked: readonly Answerable[]) {
+	const isDeclined = ({ question, part }: LabelOption) =>
+		ranked.some(
+			(r) => r.question === question && r.part === part && declined.includes(declineKey(page, r.id))
+		);
+	const read = (reading?.labels ?? []).flatMap(({ y, options }) => {
+		if (seams.some((s) => Math.abs(s.y - y) < SAME_PLACE)) return [];
+		const own = options.filter((o) => isOwn(o, ranked) && o.probability >= LEAST_OPTION && !isDeclined(o));
+		return own.reduce((sum, o) => sum + o.probability, 0) >= LEAST_LABEL ? [{ y, options: own }] : [];
+	});
+	const said = seams.flatMap(({ y, questions }) =>
+		ranked
+			.filter((r) => questions.includes(r.id))
+			.map(({ question, part }) => ({ y, options: [{ question, part, probability: 1 }] }))
+	);
+	return [...read, ...said].sort((a, b) => a.y - b.y).map((l) => l.options);
 }
 
 function table(n: number, cost: (a: number, b: number) => number): Float64Array {

@@ -58,7 +58,7 @@ export class PacketStore {
 		`${this.packet.strip.length - this.unread + 1} of ${this.packet.strip.length}`
 	);
 	/** Clues of the pages on the strip; another sequence of them is not another set of clues. */
-	readonly #clues = $derived(cluesOfPages([...this.packet.strip].sort(), this.packet.pages, this.evidence));
+	readonly #clues = $derived(cluesOfPages([...this.packet.strip].sort(), this.packet, this.evidence));
 	/** The order that Membrana reads off the pages; null until all of them are read. */
 	readonly order: OrderProposal | null = $derived(
 		this.#clues.length > 0 && this.unread === 0 ? proposeOrder(this.#clues, this.sheet.questions) : null

@@ -6,7 +6,7 @@ import { levelOf } from '../ruleSheet';
 
 /** No page is on the strip twice. The better readable one is offered to be kept. */
 export function duplicates({ sheet, packet, evidence }: PagesInput): Finding {
-	const clues = cluesOfPages(packet.strip, packet.pages, evidence);
+	const clues = cluesOfPages(packet.strip, packet, evidence);
 	const positionOf = ({ page }: PageClues) => packet.strip.indexOf(page) + 1;
 	const twins = repeatedPages(clues, settleNumbers(clues));
 	const worse = twins.findIndex((twin) => twin !== null);

@@ -10,7 +10,7 @@ const SURE = 0.6;
 
 /** Numbers written on the pages rise with them, and none is left out. */
 export function pageNumbers({ sheet, packet, evidence }: PagesInput): Finding {
-	const clues = cluesOfPages(packet.strip, packet.pages, evidence);
+	const clues = cluesOfPages(packet.strip, packet, evidence);
 	const clear = (message: string): Finding => ({ rule: 'pageNumbers', level: 'clear', message, pages: [] });
 	if (clues.length < packet.strip.length || clues.some((c) => !c.reading)) {
 		return clear('Told when every page has been read');

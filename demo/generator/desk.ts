@@ -7,7 +7,7 @@ export type DeskKind = 'wood' | 'dark' | 'white' | 'cloth' | 'stone';
 export function desk(kind: DeskKind, width: number, height: number, seed: number): Picture {
 	const random = new Random(seed);
 	const out = blankPicture(width, height);
-	const noise = smoothNoise(random, 64);
+	const noise = smoothNoise(random);
 	const angle = random.between(-0.2, 0.2);
 	const ca = Math.cos(angle);
 	const sa = Math.sin(angle);
@@ -25,30 +25,38 @@ export function desk(kind: DeskKind, width: number, height: number, seed: number
 				case 'wood': {
 					const grain = noise(u / 90, v / 7) * 0.6 + noise(u / 30, v / 2.2) * 0.4;
 					const k = tint * (0.72 + 0.55 * grain);
-					[r, g, b] = [148 * k, 98 * k, 58 * k];
+					r = 148 * k;
+					g = 98 * k;
+					b = 58 * k;
 					break;
 				}
 				case 'dark': {
 					const k = tint * (0.85 + 0.3 * noise(u / 40, v / 40));
-					[r, g, b] = [52 * k, 54 * k, 60 * k];
+					r = 52 * k;
+					g = 54 * k;
+					b = 60 * k;
 					break;
 				}
 				case 'white': {
 					const k = 0.985 + 0.03 * noise(u / 120, v / 120);
-					[r, g, b] = [231 * k, 230 * k, 227 * k];
+					r = 231 * k;
+					g = 230 * k;
+					b = 227 * k;
 					break;
 				}
 				case 'cloth': {
 					const stripe = (Math.floor(u / check) + Math.floor(v / check)) & 1;
 					const weave = 0.92 + 0.16 * noise(u / 2, v / 2);
-					[r, g, b] = stripe
-						? [182 * weave, 74 * weave, 70 * weave]
-						: [206 * weave, 196 * weave, 182 * weave];
+					r = (stripe ? 182 : 206) * weave;
+					g = (stripe ? 74 : 196) * weave;
+					b = (stripe ? 70 : 182) * weave;
 					break;
 				}
 				case 'stone': {
 					const k = 0.75 + 0.5 * noise(u / 14, v / 14);
-					[r, g, b] = [142 * k, 140 * k, 134 * k];
+					r = 142 * k;
+					g = 140 * k;
+					b = 134 * k;
 					break;
 				}
 			}
@@ -60,19 +68,25 @@ export function desk(kind: DeskKind, width: number, height: number, seed: number
 	return out;
 }
 
+/** Side of the lattice; a power of two, so that it wraps by its last bits. */
+const KNOTS = 64;
+
 /** Value noise on a wrapped lattice, 0 to 1, smooth between the knots. */
-function smoothNoise(random: Random, size: number): (x: number, y: number) => number {
-	const lattice = Float32Array.from({ length: size * size }, () => random.next());
-	const smooth = (t: number) => t * t * (3 - 2 * t);
+function smoothNoise(random: Random): (x: number, y: number) => number {
+	const lattice = Float32Array.from({ length: KNOTS * KNOTS }, () => random.next());
 	return (x, y) => {
 		const x0 = Math.floor(x);
 		const y0 = Math.floor(y);
-		const fx = smooth(x - x0);
-		const fy = smooth(y - y0);
-		const at = (i: number, j: number) =>
-			lattice[(((j % size) + size) % size) * size + (((i % size) + size) % size)]!;
-		const top = at(x0, y0) * (1 - fx) + at(x0 + 1, y0) * fx;
-		const bottom = at(x0, y0 + 1) * (1 - fx) + at(x0 + 1, y0 + 1) * fx;
+		const tx = x - x0;
+		const ty = y - y0;
+		const fx = tx * tx * (3 - 2 * tx);
+		const fy = ty * ty * (3 - 2 * ty);
+		const left = x0 & (KNOTS - 1);
+		const right = (x0 + 1) & (KNOTS - 1);
+		const upper = (y0 & (KNOTS - 1)) * KNOTS;
+		const lower = ((y0 + 1) & (KNOTS - 1)) * KNOTS;
+		const top = lattice[upper + left]! * (1 - fx) + lattice[upper + right]! * fx;
+		const bottom = lattice[lower + left]! * (1 - fx) + lattice[lower + right]! * fx;
 		return top * (1 - fy) + bottom * fy;
 	};
 }

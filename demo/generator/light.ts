@@ -12,7 +12,8 @@ export function light(view: Picture, spec: PhotographSpec, random: Random): void
 	const dy = Math.sin(direction);
 	const falloff = spec.falloff ?? 0.15;
 	const warmth = spec.warmth ?? 0.25;
-	const gains = [1, 1 - 0.1 * warmth, 1 - 0.32 * warmth];
+	const green = 1 - 0.1 * warmth;
+	const blue = 1 - 0.32 * warmth;
 	const edgeAt = random.between(-0.1, 0.25);
 	const bend = random.between(0.04, 0.1);
 	const phase = random.between(0, 6);
@@ -34,7 +35,9 @@ export function light(view: Picture, spec: PhotographSpec, random: Random): void
 			const shine = spec.glare
 				? 190 * spec.glare * Math.exp(-(((u + 0.5 - gx) / 0.09) ** 2 + ((v + 0.5 - gy) / 0.06) ** 2))
 				: 0;
-			for (let c = 0; c < 3; c++) data[p + c] = Math.min(255, data[p + c]! * k * gains[c]! + shine);
+			data[p] = Math.min(255, data[p]! * k + shine);
+			data[p + 1] = Math.min(255, data[p + 1]! * k * green + shine);
+			data[p + 2] = Math.min(255, data[p + 2]! * k * blue + shine);
 		}
 	}
 }

@@ -236,6 +236,28 @@ test('a delivery is recalled, and the desk says so', async ({ page }) => {
 	);
 });
 
+test('what is typed before the page has come to life is kept', async ({ page }) => {
+	let open = () => {};
+	const gate = new Promise<void>((done) => (open = done));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await gate;
+		await route.continue();
+	});
+	await page.goto('/sign-in', { waitUntil: 'commit' });
+	await page.getByLabel('Sign-in name').fill('ilka');
+	await page.getByLabel('Password').fill('waterlily');
+	open();
+	// The button that shows the password works only once the page lives.
+	await expect(async () => {
+		await page.getByRole('button', { name: 'Show password' }).click();
+		await expect(page.getByLabel('Password')).toHaveAttribute('type', 'text', { timeout: 500 });
+	}).toPass();
+	await expect(page.getByLabel('Password')).toHaveValue('waterlily');
+	await expect(page.getByLabel('Sign-in name')).toHaveValue('ilka');
+	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
+});
+
 test('files that cannot be used say why, and the others go on', async ({ page }) => {
 	await signIn(page, 'Tobias Okoro-Lind');
 	await openPacket(page, 'Gauging the Lode');

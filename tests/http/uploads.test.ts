@@ -83,7 +83,7 @@ it('60 files over a line that is cut and a server that is killed again and again
 	for (let round = 0; round < 30 && safe.size < FILES; round++) {
 		await pause(random.between(150, 600));
 		line.cut();
-		if (round % 4 === 1) {
+		if (round % 8 === 1) {
 			await app.kill('SIGKILL');
 			app = await startApp(data, port);
 		}

@@ -1,10 +1,18 @@
 <script lang="ts">
+	import { browser } from '$app/environment';
 	import { enhance } from '$app/forms';
 	import { Button, InlineNotification, PasswordInput, TextInput } from 'carbon-components-svelte';
 
 	let { data, form } = $props();
-	let login = $state('');
-	let password = $state('');
+	/** What was typed before the page came to life: taking it over would clear the field. */
+	function typed(name: string): string {
+		if (!browser) return '';
+		return (
+			document.querySelector<HTMLInputElement>(`form input:not([type=hidden])[name=${name}]`)?.value ?? ''
+		);
+	}
+	let login = $state(typed('login'));
+	let password = $state(typed('password'));
 	$effect(() => {
 		if (form?.login) login = form.login;
 	});

@@ -146,8 +146,13 @@ function plainEdge(found: readonly Edge[]): Edge | null {
 			edge.support > best.support &&
 			Math.abs(edge.offset - best.offset) <= FLANK
 	);
-	// Several of them, one behind the other: ruling so soft that it looks like edges.
-	const isRuling = edges.some((edge) => Math.abs(edge.offset - best.offset) > APART);
+	// Several of them, one behind the other: ruling so soft that it looks like edges; fainter ones farther in tell as well.
+	const isRuling =
+		edges.some((edge) => Math.abs(edge.offset - best.offset) > APART) ||
+		found.some(
+			({ offset, lineLike }) =>
+				offset > best.offset + APART && lineLike >= ON_DARKER && lineLike <= DRAWN_LINE
+		);
 	return isFlank || isRuling ? null : best;
 }
 

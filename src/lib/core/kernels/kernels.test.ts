@@ -110,6 +110,29 @@ describe('the kernels', () => {
 		);
 	});
 
+	it('straighten what no camera sees, as plain TypeScript does, and touch no memory that is not theirs', () => {
+		const place = fc.tuple(fc.integer({ min: -80, max: 160 }), fc.integer({ min: -80, max: 160 }));
+		fc.assert(
+			fc.property(
+				fc.tuple(place, place, place, place),
+				fc.integer({ min: 1, max: 300 }),
+				(corners, width) => {
+					const picture = page(7, 90, 70);
+					const work = () => {
+						try {
+							return flatten(picture, corners, width, Math.ceil(width / 3)).data;
+						} catch (error) {
+							expect(error).toBeInstanceOf(RangeError);
+							return 'three corners on one line';
+						}
+					};
+					same(work);
+				}
+			),
+			{ numRuns: 300 }
+		);
+	});
+
 	it('straighten large pictures to few pixels, from averages', () => {
 		const picture = page(5, 400, 300);
 		same(() =>

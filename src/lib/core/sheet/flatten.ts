@@ -121,7 +121,7 @@ function flattenFast(kernels: Kernels, picture: Picture, page: Page): Uint8Array
 		}
 		const source = room - top * stride - left * channels;
 		const sample = (row: Row, count: number, to: number) => {
-			if (isInside(picture, row, count)) {
+			if (stride > 0 && isInside(picture, row, count)) {
 				const { u, v, w, stepU, stepV, stepW } = row;
 				run.sampleRow(source, stride, channels, u, v, w, stepU, stepV, stepW, count, to);
 			} else sampleRow(picture, row, count, memory, to);
@@ -139,15 +139,19 @@ function flattenFast(kernels: Kernels, picture: Picture, page: Page): Uint8Array
 	return kernels.bytes(out, page.width * page.height * 3);
 }
 
-/** The part of the picture that a tile is made from, in pixels; empty where it lies outside. */
+/**
+ * The part of the picture that a tile is made from, in pixels; empty where it lies outside, or where corners that no
+ * camera sees make it reach beyond the horizon.
+ */
 function patchOf(picture: Picture, { isDense, mapping: h }: Page, { left, top, width, height }: Tile): Tile {
 	const samples = isDense ? 2 : 1;
 	const corners = [0, 1, 2, 3].map((i) => {
 		const x = samples * (left + (i & 1) * width);
 		const y = samples * (top + (i >> 1) * height);
 		const w = h[6] * x + h[7] * y + 1;
-		return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w] as const;
+		return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w, w] as const;
 	});
+	if (corners.some(([, , w]) => !(w > 0))) return { left: 0, top: 0, width: 0, height: 0 };
 	const range = (axis: 0 | 1, end: number) => {
 		const values = corners.map((corner) => corner[axis]);
 		const first = Math.min(Math.max(Math.floor(Math.min(...values)) - 2, 0), end);
@@ -187,11 +191,13 @@ function startOfRow(h: Homography, column: number, row: number): Row {
 	};
 }
 
-/** A straight row whose ends lie inside lies inside. */
+/** A straight row whose ends lie inside, this side of the horizon, lies inside. */
 function isInside({ width, height }: Picture, row: Row, count: number): boolean {
 	const { u, v, w, stepU, stepV, stepW } = row;
 	const k = count - 1;
 	return (
+		w > 0 &&
+		w + k * stepW > 0 &&
 		isWithin(u / w, v / w, width, height) &&
 		isWithin((u + k * stepU) / (w + k * stepW), (v + k * stepV) / (w + k * stepW), width, height)
 	);

@@ -93,6 +93,25 @@ describe('the kernels', () => {
 		).toBe('plain');
 	});
 
+	it('keep out of the way of work that is under way in their memory', () => {
+		const inner = () =>
+			withKernels(
+				() => 'fast',
+				() => 'plain'
+			);
+		expect(withKernels(inner, inner)).toBe('plain');
+		expect(inner()).toBe('fast');
+		expect(() =>
+			withKernels(
+				() => {
+					throw new Error('broken');
+				},
+				() => 0
+			)
+		).toThrow('broken');
+		expect(inner()).toBe('fast');
+	});
+
 	it('straighten as plain TypeScript does, inside the picture and beyond it', () => {
 		const shift = fc.array(fc.double({ min: -0.2, max: 0.3, noNaN: true }), { minLength: 8, maxLength: 8 });
 		fc.assert(

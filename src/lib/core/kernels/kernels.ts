@@ -267,17 +267,20 @@ export class Kernels {
 let module: WebAssembly.Module | null | undefined;
 let kernels: Kernels | null = null;
 let isOff = false;
+let isBusy = false;
 
 /**
  * Does a piece of work with the kernels, or in plain TypeScript where WebAssembly has no vectors. Both give the same.
- * Work with the kernels does not call work with the kernels: the memory is one.
+ * The memory is one: what is asked for within such work is done in plain TypeScript.
  */
 export function withKernels<T>(fast: (kernels: Kernels) => T, plain: () => T): T {
-	const ready = isOff ? null : open();
+	const ready = isOff || isBusy ? null : open();
 	if (!ready) return plain();
+	isBusy = true;
 	try {
 		return fast(ready);
 	} finally {
+		isBusy = false;
 		if (ready.size > KEPT) kernels = null;
 		else ready.reset();
 	}

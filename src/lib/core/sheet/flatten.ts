@@ -244,12 +244,14 @@ function sampleRow(picture: Picture, row: Row, count: number, out: Uint8Array, o
 		let y0 = place(v, perPixel);
 		for (let i = 0; i < count; i += CHORD) {
 			const n = Math.min(CHORD, count - i);
-			const k = i + n;
+			// The last chord ends on the last sample: what lies beyond may be outside the picture, or anywhere.
+			const k = Math.min(i + CHORD, count - 1);
+			const span = Math.max(k - i, 1);
 			perPixel = 4096 / (w + k * stepW);
 			const x1 = place(u + k * stepU, perPixel);
 			const y1 = place(v + k * stepV, perPixel);
-			const dx = ((x1 - x0) / n) | 0;
-			const dy = ((y1 - y0) / n) | 0;
+			const dx = ((x1 - x0) / span) | 0;
+			const dy = ((y1 - y0) / span) | 0;
 			for (let j = 0; j < n; j++, o += 3) {
 				const sx = x0 + j * dx;
 				const sy = y0 + j * dy;

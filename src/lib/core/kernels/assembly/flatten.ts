@@ -71,13 +71,16 @@ function sample<P>(
 	let y0 = place(v, perPixel);
 	for (let i = 0; i < count; i += CHORD) {
 		const n = min(CHORD, count - i);
-		const k = <f64>(i + n);
+		// The last chord ends on the last sample: what lies beyond may be outside the picture, or anywhere.
+		const last = min(i + CHORD, count - 1);
+		const span = max(last - i, 1);
+		const k = <f64>last;
 		perPixel = 4096 / (w + k * stepW);
 		const x1 = place(u + k * stepU, perPixel);
 		const y1 = place(v + k * stepV, perPixel);
 		// A division by a number that is known is a shift.
-		const dx = n == CHORD ? (x1 - x0) / CHORD : (x1 - x0) / n;
-		const dy = n == CHORD ? (y1 - y0) / CHORD : (y1 - y0) / n;
+		const dx = span == CHORD ? (x1 - x0) / CHORD : (x1 - x0) / span;
+		const dy = span == CHORD ? (y1 - y0) / CHORD : (y1 - y0) / span;
 		for (let j = 0; j < n; j += 4) {
 			// Beyond the end the last sample is taken again: what lies there may be outside the picture.
 			const steps = i32x4.min_s(i32x4.add(i32x4.splat(j), i32x4(0, 1, 2, 3)), i32x4.splat(n - 1));

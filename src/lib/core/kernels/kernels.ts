@@ -3,6 +3,16 @@ import * as compiled from './assembly/index.ts?kernels';
 /** The compiled module; undefined where no build has compiled it, as under the browser tests' own loader. */
 const bytes = (compiled as { readonly default?: Uint8Array<ArrayBuffer> }).default;
 
+type LongRuns = (
+	dark: number,
+	width: number,
+	height: number,
+	least: number,
+	gap: number,
+	marks: number,
+	scratch: number
+) => void;
+
 /** The functions of `assembly/`; pointers and sizes are bytes in the module's memory. */
 interface Functions {
 	readonly memory: WebAssembly.Memory;
@@ -157,24 +167,8 @@ interface Functions {
 	): void;
 	below(source: number, count: number, limit: number, out: number): void;
 	countInk(ink: number, count: number): number;
-	longRunsAcross(
-		dark: number,
-		width: number,
-		height: number,
-		least: number,
-		gap: number,
-		marks: number,
-		scratch: number
-	): void;
-	longRunsDown(
-		dark: number,
-		width: number,
-		height: number,
-		least: number,
-		gap: number,
-		marks: number,
-		scratch: number
-	): void;
+	readonly longRunsAcross: LongRuns;
+	readonly longRunsDown: LongRuns;
 	withoutRuling(
 		data: number,
 		dark: number,

@@ -61,9 +61,12 @@ const SAME_PLACE = 0.04;
 export function sequenceJudge(pages: readonly PageClues[], questions: readonly Question[]): SequenceJudge {
 	const ranked = answerables(questions);
 	const numbers = settleNumbers(pages);
-	const known = pages.map((clues, i): Known => {
-		return { clues, number: numbers[i]!, ends: endsOf(clues), labels: labelsOf(clues, ranked) };
-	});
+	const known = pages.map((clues, i): Known => ({
+		clues,
+		number: numbers[i]!,
+		ends: endsOf(clues),
+		labels: labelsOf(clues, ranked)
+	}));
 	const usual = new Map<string, number>();
 	for (const { ends } of known) {
 		for (const word of new Set([...ends.head, ...ends.tail])) usual.set(word, (usual.get(word) ?? 0) + 1);

@@ -78,19 +78,17 @@ function* tilesOf({ width, height }: Page): Generator<Tile> {
 
 function flattenPlain(picture: Picture, page: Page): Uint8Array {
 	const out = new Uint8Array(page.width * page.height * 3);
-	const sample = (row: Row, count: number, to: Uint8Array, o: number) =>
-		sampleRow(picture, row, count, to, o);
 	// Two rows of samples for each row of pixels, two samples for each pixel.
 	const [upper, lower] = [new Uint8Array(TILE.width * 6), new Uint8Array(TILE.width * 6)];
 	for (const { left, top, width, height } of tilesOf(page)) {
 		for (let y = top; y < top + height; y++) {
 			const to = 3 * (y * page.width + left);
 			if (!page.isDense) {
-				sample(startOfRow(page.mapping, left, y), width, out, to);
+				sampleRow(picture, startOfRow(page.mapping, left, y), width, out, to);
 				continue;
 			}
-			sample(startOfRow(page.mapping, 2 * left, 2 * y), 2 * width, upper, 0);
-			sample(startOfRow(page.mapping, 2 * left, 2 * y + 1), 2 * width, lower, 0);
+			sampleRow(picture, startOfRow(page.mapping, 2 * left, 2 * y), 2 * width, upper, 0);
+			sampleRow(picture, startOfRow(page.mapping, 2 * left, 2 * y + 1), 2 * width, lower, 0);
 			for (let x = 0, o = to, i = 0; x < width; x++, o += 3, i += 6) {
 				out[o] = (upper[i]! + upper[i + 3]! + lower[i]! + lower[i + 3]! + 2) >> 2;
 				out[o + 1] = (upper[i + 1]! + upper[i + 4]! + lower[i + 1]! + lower[i + 4]! + 2) >> 2;

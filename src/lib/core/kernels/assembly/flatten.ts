@@ -20,9 +20,12 @@ function place(numerator: f64, perPixel: f64): i32 {
 	return <i32>(numerator * perPixel - 2048);
 }
 
-/** One pixel as four 32-bit numbers, from the bytes of two neighbours above and two below. */
-function blend(upper: v128, lower: v128, weightsAbove: v128, weightsBelow: v128): v128 {
-	const sum = i32x4.add(i32x4.dot_i16x8_s(upper, weightsAbove), i32x4.dot_i16x8_s(lower, weightsBelow));
+/** One pixel as four 32-bit numbers, from itself and its neighbours to the right and below. */
+function pixelAt<P>(p: usize, stride: i32, weightsAbove: v128, weightsBelow: v128): v128 {
+	const sum = i32x4.add(
+		i32x4.dot_i16x8_s(sides<P>(v128.load64_zero(p)), weightsAbove),
+		i32x4.dot_i16x8_s(sides<P>(v128.load64_zero(p + stride)), weightsBelow)
+	);
 	return i32x4.shr_s(i32x4.add(sum, i32x4.splat(8192)), 14);
 }
 
@@ -98,31 +101,27 @@ function sample<P>(
 				i32x4.mul(i32x4.shr_s(y, POINT), row),
 				i32x4.mul(i32x4.shr_s(x, POINT), column)
 			);
-			const p0 = source + i32x4.extract_lane(offsets, 0);
-			const pixel0 = blend(
-				sides<P>(v128.load64_zero(p0)),
-				sides<P>(v128.load64_zero(p0 + stride)),
+			const pixel0 = pixelAt<P>(
+				source + i32x4.extract_lane(offsets, 0),
+				stride,
 				v128.shuffle<i32>(above, above, 0, 0, 0, 0),
 				v128.shuffle<i32>(below, below, 0, 0, 0, 0)
 			);
-			const p1 = source + i32x4.extract_lane(offsets, 1);
-			const pixel1 = blend(
-				sides<P>(v128.load64_zero(p1)),
-				sides<P>(v128.load64_zero(p1 + stride)),
+			const pixel1 = pixelAt<P>(
+				source + i32x4.extract_lane(offsets, 1),
+				stride,
 				v128.shuffle<i32>(above, above, 1, 1, 1, 1),
 				v128.shuffle<i32>(below, below, 1, 1, 1, 1)
 			);
-			const p2 = source + i32x4.extract_lane(offsets, 2);
-			const pixel2 = blend(
-				sides<P>(v128.load64_zero(p2)),
-				sides<P>(v128.load64_zero(p2 + stride)),
+			const pixel2 = pixelAt<P>(
+				source + i32x4.extract_lane(offsets, 2),
+				stride,
 				v128.shuffle<i32>(above, above, 2, 2, 2, 2),
 				v128.shuffle<i32>(below, below, 2, 2, 2, 2)
 			);
-			const p3 = source + i32x4.extract_lane(offsets, 3);
-			const pixel3 = blend(
-				sides<P>(v128.load64_zero(p3)),
-				sides<P>(v128.load64_zero(p3 + stride)),
+			const pixel3 = pixelAt<P>(
+				source + i32x4.extract_lane(offsets, 3),
+				stride,
 				v128.shuffle<i32>(above, above, 3, 3, 3, 3),
 				v128.shuffle<i32>(below, below, 3, 3, 3, 3)
 			);

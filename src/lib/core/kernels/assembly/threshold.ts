@@ -1,45 +1,28 @@
-function addTo(at: usize, values: v128): void {
-	v128.store(at, i32x4.add(v128.load(at), values));
+/** Adds numbers to those that are there, or takes them away. */
+function change(at: usize, values: v128, isEntering: bool): void {
+	const known = v128.load(at);
+	v128.store(at, isEntering ? i32x4.add(known, values) : i32x4.sub(known, values));
 }
 
-function takeFrom(at: usize, values: v128): void {
-	v128.store(at, i32x4.sub(v128.load(at), values));
-}
-
-/** Adds a row of bytes to the sums of its columns, and its squares to theirs. Columns are a multiple of 16. */
-function enter(row: usize, sums: usize, squares: usize, columns: i32): void {
+/**
+ * Adds a row of bytes to the sums of its columns and its squares to theirs, or takes them away. Columns are a multiple
+ * of 16.
+ */
+function changeColumns(row: usize, sums: usize, squares: usize, columns: i32, isEntering: bool): void {
 	for (let x = 0; x < columns; x += 16) {
 		const v = v128.load(row + x);
 		const low = i16x8.extend_low_i8x16_u(v);
 		const high = i16x8.extend_high_i8x16_u(v);
 		const s = sums + (x << 2);
 		const q = squares + (x << 2);
-		addTo(s, i32x4.extend_low_i16x8_u(low));
-		addTo(s + 16, i32x4.extend_high_i16x8_u(low));
-		addTo(s + 32, i32x4.extend_low_i16x8_u(high));
-		addTo(s + 48, i32x4.extend_high_i16x8_u(high));
-		addTo(q, i32x4.extmul_low_i16x8_u(low, low));
-		addTo(q + 16, i32x4.extmul_high_i16x8_u(low, low));
-		addTo(q + 32, i32x4.extmul_low_i16x8_u(high, high));
-		addTo(q + 48, i32x4.extmul_high_i16x8_u(high, high));
-	}
-}
-
-function leave(row: usize, sums: usize, squares: usize, columns: i32): void {
-	for (let x = 0; x < columns; x += 16) {
-		const v = v128.load(row + x);
-		const low = i16x8.extend_low_i8x16_u(v);
-		const high = i16x8.extend_high_i8x16_u(v);
-		const s = sums + (x << 2);
-		const q = squares + (x << 2);
-		takeFrom(s, i32x4.extend_low_i16x8_u(low));
-		takeFrom(s + 16, i32x4.extend_high_i16x8_u(low));
-		takeFrom(s + 32, i32x4.extend_low_i16x8_u(high));
-		takeFrom(s + 48, i32x4.extend_high_i16x8_u(high));
-		takeFrom(q, i32x4.extmul_low_i16x8_u(low, low));
-		takeFrom(q + 16, i32x4.extmul_high_i16x8_u(low, low));
-		takeFrom(q + 32, i32x4.extmul_low_i16x8_u(high, high));
-		takeFrom(q + 48, i32x4.extmul_high_i16x8_u(high, high));
+		change(s, i32x4.extend_low_i16x8_u(low), isEntering);
+		change(s + 16, i32x4.extend_high_i16x8_u(low), isEntering);
+		change(s + 32, i32x4.extend_low_i16x8_u(high), isEntering);
+		change(s + 48, i32x4.extend_high_i16x8_u(high), isEntering);
+		change(q, i32x4.extmul_low_i16x8_u(low, low), isEntering);
+		change(q + 16, i32x4.extmul_high_i16x8_u(low, low), isEntering);
+		change(q + 32, i32x4.extmul_low_i16x8_u(high, high), isEntering);
+		change(q + 48, i32x4.extmul_high_i16x8_u(high, high), isEntering);
 	}
 }
 
@@ -64,7 +47,7 @@ export function cellSums(
 	for (let row = 0; row < rows; row++) {
 		memory.fill(scratch, 0, padded << 3);
 		for (let y = row * side; y < (row + 1) * side; y++) {
-			enter(source + y * width, columnSums, columnSquares, padded);
+			changeColumns(source + y * width, columnSums, columnSquares, padded, true);
 		}
 		for (let column = 0; column < columns; column++) {
 			let sum: u32 = 0;
@@ -112,10 +95,13 @@ export function threshold(
 	store<u32>(squares, 0);
 	const bright = i8x16.splat(<i8>paper);
 	const inverse = 1 / spread;
-	for (let y = 0; y < min(radius, height); y++) enter(source + y * width, columnSums, columnSquares, padded);
+	for (let y = 0; y < min(radius, height); y++)
+		changeColumns(source + y * width, columnSums, columnSquares, padded, true);
 	for (let y = 0; y < height; y++) {
-		if (y + radius < height) enter(source + (y + radius) * width, columnSums, columnSquares, padded);
-		if (y - radius - 1 >= 0) leave(source + (y - radius - 1) * width, columnSums, columnSquares, padded);
+		if (y + radius < height)
+			changeColumns(source + (y + radius) * width, columnSums, columnSquares, padded, true);
+		if (y - radius - 1 >= 0)
+			changeColumns(source + (y - radius - 1) * width, columnSums, columnSquares, padded, false);
 		let sum: u32 = 0;
 		let square: u32 = 0;
 		for (let x = 0; x < width << 2; x += 4) {

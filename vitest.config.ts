@@ -11,6 +11,9 @@ export default defineConfig({
 	},
 	test: {
 		include: ['src/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'tests/http/**/*.test.ts'],
+		globalSetup: ['tests/support/seededFolder.ts'],
+		// Nothing here changes a module: what one file has loaded serves the next.
+		isolate: false,
 		testTimeout: 120_000,
 		hookTimeout: 120_000,
 		maxWorkers: 2

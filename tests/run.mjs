@@ -1,5 +1,5 @@
-// Runs every check one after another and ends with the plain count. A step that fails does not stop the rest.
-import { spawnSync } from 'node:child_process';
+// Runs every check and ends with the plain count. A step that fails does not stop the rest.
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 
 rmSync('test-results', { recursive: true, force: true });
@@ -13,10 +13,20 @@ function run(title, command, args) {
 	return spawnSync(command, args, { stdio: 'inherit' }).status === 0;
 }
 
-/** A check without tests of its own counts as one. */
+/** A check without tests of its own counts as one. What it writes is shown when it is over. */
 function check(title, args) {
-	if (run(title, 'npx', args)) passed++;
-	else failed++;
+	return new Promise((done) => {
+		const child = spawn('npx', args, { stdio: ['ignore', 'pipe', 'pipe'] });
+		let output = '';
+		child.stdout.on('data', (chunk) => (output += chunk));
+		child.stderr.on('data', (chunk) => (output += chunk));
+		child.on('close', (status) => {
+			console.log(`\n== ${title}\n${output}`);
+			if (status === 0) passed++;
+			else failed++;
+			done();
+		});
+	});
 }
 
 function counts(path) {
@@ -27,10 +37,21 @@ function counts(path) {
 	}
 }
 
-check('Format', ['prettier', '--check', '--log-level', 'warn', '.']);
-check('Lint', ['eslint', '.']);
 spawnSync('npx', ['svelte-kit', 'sync'], { stdio: 'ignore' });
-check('Types', ['svelte-check', '--tsconfig', './tsconfig.json', '--fail-on-warnings', '--output', 'human']);
+// Each of them keeps one core busy.
+await Promise.all([
+	check('Types', [
+		'svelte-check',
+		'--tsconfig',
+		'./tsconfig.json',
+		'--fail-on-warnings',
+		'--output',
+		'human'
+	]),
+	check('Format', ['prettier', '--check', '--log-level', 'warn', '.']).then(() =>
+		check('Lint', ['eslint', '.'])
+	)
+]);
 
 const unitsOk = run('Unit and HTTP tests', 'npx', [
 	'vitest',

@@ -28,8 +28,12 @@ export function light(view: Picture, spec: PhotographSpec, random: Random): void
 			if (spec.shadow !== undefined) {
 				const along = u * dx + v * dy;
 				const across = -u * dy + v * dx;
-				const d = along - edgeAt - bend * Math.sin(phase + 7 * across);
-				const s = Math.min(1, Math.max(0, d / softness + 0.5));
+				const straight = along - edgeAt;
+				// Beyond the reach of its bends and its soft edge the shadow is whole, or there is none.
+				const s =
+					Math.abs(straight) > bend + softness
+						? Number(straight > 0)
+						: Math.min(1, Math.max(0, (straight - bend * Math.sin(phase + 7 * across)) / softness + 0.5));
 				k *= 1 - 0.48 * s * s * (3 - 2 * s);
 			}
 			const shine = spec.glare
@@ -45,21 +49,31 @@ export function light(view: Picture, spec: PhotographSpec, random: Random): void
 /** Sensor noise from a table, entered anew at random every so often: a call a sample is too slow. */
 export function addNoise(data: Uint8Array, deviation: number, random: Random): void {
 	const table = Float32Array.from({ length: 8192 }, () => random.normal() * deviation);
-	let at = 0;
-	for (let i = 0; i < data.length; i++) {
-		if (i % 997 === 0) at = random.whole(0, 8191);
-		const value = data[i]! + table[(at + i) & 8191]!;
-		data[i] = value < 0 ? 0 : value > 255 ? 255 : value;
+	for (let from = 0; from < data.length; from += 997) {
+		const at = random.whole(0, 8191);
+		const to = Math.min(from + 997, data.length);
+		for (let i = from; i < to; i++) {
+			const value = data[i]! + table[(at + i) & 8191]!;
+			data[i] = value < 0 ? 0 : value > 255 ? 255 : value;
+		}
 	}
 }
 
 /** Out of focus: a Gaussian of this many pixels. */
 export function blur(view: Picture, sigma: number): void {
+	const { width, height } = view;
 	const data = view.data as Uint8Array;
-	const plane = new Float32Array(view.width * view.height);
+	const plane = new Float32Array(width * height);
 	for (let k = 0; k < 3; k++) {
-		for (let i = 0; i < plane.length; i++) plane[i] = data[i * 3 + k]!;
-		const soft = gaussianBlur({ width: view.width, height: view.height, data: plane }, sigma).data;
-		for (let i = 0; i < plane.length; i++) data[i * 3 + k] = soft[i]!;
+		takeChannel(data, k, plane);
+		putChannel(gaussianBlur({ width, height, data: plane }, sigma).data, k, data);
 	}
+}
+
+function takeChannel(data: Uint8Array, channel: number, plane: Float32Array): void {
+	for (let i = 0, p = channel; i < plane.length; i++, p += 3) plane[i] = data[p]!;
+}
+
+function putChannel(plane: Float32Array, channel: number, data: Uint8Array): void {
+	for (let i = 0, p = channel; i < plane.length; i++, p += 3) data[p] = plane[i]!;
 }

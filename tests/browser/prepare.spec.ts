@@ -150,13 +150,15 @@ test('tones are compared at full zoom, weak places shown, a picture replaced and
 	await expect(page.locator('.pane svg rect').first()).toBeVisible();
 	await expectAccessible(page, 'tone, weak places');
 
-	// Two pages are marked and given this page's tone.
+	// Two pages are marked and given this page's tone; what was looked at stays where it is.
+	await expect(pane.getByText('80 %')).toBeVisible();
 	await page.getByRole('radio', { name: /Black and white/ }).click();
 	await strip(page)
 		.nth(1)
 		.click({ modifiers: ['ControlOrMeta'] });
 	await page.getByRole('button', { name: 'Use on the 2 marked pages' }).click();
 	await saved(page);
+	await expect(pane.getByText('80 %')).toBeVisible({ timeout: 60_000 });
 	await strip(page).nth(1).click();
 	await expect(page.getByRole('radio', { name: /Black and white/ })).toHaveAttribute('aria-checked', 'true');
 	await strip(page).nth(0).click();

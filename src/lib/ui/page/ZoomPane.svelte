@@ -1,16 +1,25 @@
 <script lang="ts">
-	import type { Snippet } from 'svelte';
+	import { untrack, type Snippet } from 'svelte';
 	import { select, zoom, zoomIdentity, type D3ZoomEvent, type ZoomTransform } from 'd3';
+
+	/** What stands in the middle of the pane, as fractions of the page, and screen pixels for one of the page's. */
+	interface Look {
+		readonly x: number;
+		readonly y: number;
+		readonly scale: number;
+	}
 
 	interface Props {
 		/** Size of what is shown, in its own pixels. */
 		width: number;
 		height: number;
 		label: string;
+		/** Where the person looks; null is the whole page. It outlasts a pane that is resized or made anew. */
+		look?: Look | null;
 		/** Drawn in the pane's pixels, to be placed with the transform given. */
 		children: Snippet<[string]>;
 	}
-	let { width, height, label, children }: Props = $props();
+	let { width, height, label, look = $bindable(null), children }: Props = $props();
 
 	/** Beyond three screen pixels for one of the page there is nothing more to see. */
 	const CLOSEST = 3;
@@ -27,7 +36,14 @@
 
 	const behaviour = zoom<HTMLDivElement, unknown>()
 		.filter((event: Event) => !(event.target as Element).closest('[data-no-pan]'))
-		.on('zoom', (event: D3ZoomEvent<HTMLDivElement, unknown>) => (transform = event.transform));
+		.on('zoom', ({ transform: now }: D3ZoomEvent<HTMLDivElement, unknown>) => {
+			transform = now;
+			if (isPlacing) return;
+			const [x, y] = now.invert([paneWidth / 2, paneHeight / 2]);
+			look = { x: x / width, y: y / height, scale: now.k };
+		});
+	/** Whether the pane moves by itself, to keep what is looked at in its middle. */
+	let isPlacing = false;
 
 	$effect(() => {
 		if (!pane) return;
@@ -45,24 +61,29 @@
 				[-40 / fit, -40 / fit],
 				[width + 40 / fit, height + 40 / fit]
 			]);
-		showAll();
+		untrack(place);
 	});
 
-	/** The whole page. */
-	export function showAll(): void {
+	/** Moves the page to where it is looked at. */
+	function place(): void {
 		if (!pane) return;
-		const at = zoomIdentity
-			.translate((paneWidth - width * fit) / 2, (paneHeight - height * fit) / 2)
-			.scale(fit);
-		behaviour.transform(select(pane), at);
-	}
-	/** One pixel of the page on one of the screen, around a point of the page (fractions of it). */
-	export function showAt(x = 0.5, y = 0.3, scale = 1): void {
-		if (!pane) return;
+		const { x, y, scale } = look ?? { x: 0.5, y: 0.5, scale: fit };
 		const at = zoomIdentity
 			.translate(paneWidth / 2 - x * width * scale, paneHeight / 2 - y * height * scale)
 			.scale(scale);
+		isPlacing = true;
 		behaviour.transform(select(pane), at);
+		isPlacing = false;
+	}
+	/** The whole page. */
+	export function showAll(): void {
+		look = null;
+		place();
+	}
+	/** One pixel of the page on one of the screen, around a point of the page (fractions of it). */
+	export function showAt(x = 0.5, y = 0.3, scale = 1): void {
+		look = { x, y, scale };
+		place();
 	}
 	function zoomBy(factor: number): void {
 		if (pane) behaviour.scaleBy(select(pane), factor);

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { onDestroy } from 'svelte';
+	import { onDestroy, type ComponentProps } from 'svelte';
 	import { cornersOf, turnOf } from '$lib/core/page/effective';
 	import { adviceFor, describeReasons, placeName } from '$lib/core/legibility/describe';
 	import { capital } from '$lib/core/rules/finding';
@@ -30,6 +30,7 @@
 	const tone = $derived(page?.tone ?? store.usualTone);
 
 	let pane: ReturnType<typeof ZoomPane> | undefined = $state();
+	let look: ComponentProps<typeof ZoomPane>['look'] = $state(null);
 	let wipe = $state(50);
 	let weakShown = $state(true);
 	let chosenPlace = $state<number | null>(null);
@@ -111,6 +112,7 @@
 			{#if view && prepared}
 				<ZoomPane
 					bind:this={pane}
+					bind:look
 					width={prepared.width}
 					height={prepared.height}
 					label="The page. Plus and minus zoom, arrow keys move it, 0 shows all of it, 1 every pixel."

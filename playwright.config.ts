@@ -5,8 +5,7 @@ export default defineConfig({
 	testDir: 'tests/browser',
 	timeout: 120_000,
 	expect: { timeout: 20_000 },
-	// Every file signs in as people of its own; the portal's faults are over before the last files begin.
-	workers: 2,
+	workers: 1,
 	retries: 0,
 	reporter: [['list'], ['json', { outputFile: 'test-results/browser.json' }]],
 	globalSetup: './tests/browser/start.ts',

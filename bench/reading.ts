@@ -1,7 +1,7 @@
 import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
 import { cluesOf } from '../src/lib/core/order/pageClues';
 import { proposeOrder } from '../src/lib/core/order/proposeOrder';
-import { SURE_NUMBER } from '../src/lib/core/reading/pageNumber';
+import { readNumber } from '../src/lib/core/reading/pageNumber';
 import { samplePacket, type SamplePacket } from './packets';
 import { known, readPacket, type ReadPage } from './readPacket';
 
@@ -49,8 +49,7 @@ export async function benchReading(
 		const packet = samplePacket(seed);
 		const pages = await readPacket(packet, seed);
 		for (const { shot, reading, name } of pages) {
-			const [best] = reading.numbers;
-			const read = best && best.probability >= SURE_NUMBER ? best.number : null;
+			const read = readNumber(reading.numbers)?.number ?? null;
 			const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
 			if (written) tally.numbers.count(read === Number(written));
 			if (shot.spec.name) {

@@ -2,7 +2,7 @@ import { parseArgs } from 'node:util';
 import { basename } from 'node:path';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
 import { labelForms } from '../src/lib/core/reading/labelForms';
-import { SURE_NUMBER } from '../src/lib/core/reading/pageNumber';
+import { readNumber } from '../src/lib/core/reading/pageNumber';
 import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { nameOnPage } from '../src/lib/core/reading/personName';
 import { usualTone } from '../src/lib/core/tone/usualTone';
@@ -94,9 +94,9 @@ function readingReport({ lines, labels, numbers }: PageReading) {
 	};
 }
 
-function numberReport([best]: PageReading['numbers']) {
-	if (!best || best.probability < SURE_NUMBER) return null;
-	return { number: best.number, of: best.of, confidence: round(best.probability, 3) };
+function numberReport(numbers: PageReading['numbers']) {
+	const read = readNumber(numbers);
+	return read && { number: read.number, of: read.of, confidence: round(read.probability, 3) };
 }
 
 function fail(source: string, problem: string): void {

@@ -10,7 +10,9 @@ let failed = 0;
 
 function run(title, command, args) {
 	console.log(`\n== ${title}`);
-	return spawnSync(command, args, { stdio: 'inherit' }).status === 0;
+	return new Promise((done) => {
+		spawn(command, args, { stdio: 'inherit' }).on('close', (status) => done(status === 0));
+	});
 }
 
 /** A check without tests of its own counts as one. What it writes is shown when it is over. */
@@ -37,23 +39,7 @@ function counts(path) {
 	}
 }
 
-spawnSync('npx', ['svelte-kit', 'sync'], { stdio: 'ignore' });
-// Each of them keeps one core busy.
-await Promise.all([
-	check('Types', [
-		'svelte-check',
-		'--tsconfig',
-		'./tsconfig.json',
-		'--fail-on-warnings',
-		'--output',
-		'human'
-	]),
-	check('Format', ['prettier', '--check', '--log-level', 'warn', '.']).then(() =>
-		check('Lint', ['eslint', '.'])
-	)
-]);
-
-const unitsOk = run('Unit and HTTP tests', 'npx', [
+const unitsOk = await run('Unit and HTTP tests', 'npx', [
 	'vitest',
 	'run',
 	'--reporter=default',
@@ -65,7 +51,22 @@ passed += units?.numPassedTests ?? 0;
 failed += units?.numFailedTests ?? 0;
 if (!unitsOk && !units?.numFailedTests) failed++;
 
-const browserOk = run('Browser tests', 'npx', ['playwright', 'test']);
+// The browser keeps one core busy; what is checked without running has the other.
+spawnSync('npx', ['svelte-kit', 'sync'], { stdio: 'ignore' });
+const checks = (async () => {
+	await check('Format', ['prettier', '--check', '--log-level', 'warn', '.']);
+	await check('Lint', ['eslint', '.']);
+	await check('Types', [
+		'svelte-check',
+		'--tsconfig',
+		'./tsconfig.json',
+		'--fail-on-warnings',
+		'--output',
+		'human'
+	]);
+})();
+const browserOk = await run('Browser tests', 'npx', ['playwright', 'test']);
+await checks;
 const browser = counts('test-results/browser.json');
 passed += browser?.stats.expected ?? 0;
 failed += (browser?.stats.unexpected ?? 0) + (browser?.stats.flaky ?? 0);

@@ -1,4 +1,5 @@
 import { manifestOf, type Manifest } from '../core/packet/manifest';
+import { readNumber } from '../core/reading/pageNumber';
 import { turnOf } from '../core/page/effective';
 import type { PacketAccess } from './access/access';
 import { checkPacket } from './checkPacket';
@@ -14,7 +15,7 @@ export async function fileManifest(db: Database, access: PacketAccess, file: Fil
 		findings,
 		page: (id) => {
 			const { page, picture, prepared, reading, sourceName } = pages[id]!;
-			const read = reading?.numbers[0];
+			const read = readNumber(reading?.numbers ?? []);
 			const number =
 				page.number === undefined
 					? read && { number: read.number, of: read.of, confidence: read.probability }

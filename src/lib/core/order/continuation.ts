@@ -10,9 +10,10 @@ export interface Ends {
 	readonly goesOn: number;
 	/** It begins with a label. */
 	readonly labelFirst: boolean;
-	/** Words of the writing before the first label, and behind the last one. */
-	readonly head: ReadonlySet<string>;
-	readonly tail: ReadonlySet<string>;
+	/** What the writing before the first label is about, and that behind the last one; and all of the page. */
+	readonly head: Subject;
+	readonly tail: Subject;
+	readonly whole: Subject;
 }
 
 /** Above this lie name and page number. */
@@ -38,8 +39,9 @@ export function endsOf({ reading }: PageClues): Ends {
 		full: last !== undefined && last.box[3] > FULL,
 		goesOn: beginsInside(sentences[0]?.text),
 		labelFirst: first !== undefined && firstLabel < first.box[3],
-		head: wordsOf(lines.filter((l) => l.box[3] < firstLabel + 0.005)),
-		tail: wordsOf(lines.filter((l) => l.box[1] > lastLabel - 0.005))
+		head: subjectOf(lines.filter((l) => l.box[3] < firstLabel + 0.005)),
+		tail: subjectOf(lines.filter((l) => l.box[1] > lastLabel - 0.005)),
+		whole: subjectOf(lines)
 	};
 }
 
@@ -62,23 +64,57 @@ function endsInside(text: string | undefined): number {
 	return /[.!?:)\]]/.test(last) ? 0.05 : 0.95;
 }
 
-function wordsOf(lines: readonly { readonly text: string }[]): Set<string> {
-	const words = lines.flatMap((l) => l.text.toLowerCase().match(/\p{L}+/gu) ?? []);
-	return new Set(words.filter((w) => w.length >= SHORTEST_WORD));
+/** How often each run of three letters stands in the longer words of a piece of writing: it outlives a misread letter. */
+export interface Subject {
+	readonly counts: ReadonlyMap<string, number>;
+	readonly all: number;
 }
 
-/** How many of the rarer words two pieces of writing share, 0 to 1; `usual` tells how many pages hold a word. */
-export function sharedWords(
-	a: ReadonlySet<string>,
-	b: ReadonlySet<string>,
-	usual: ReadonlyMap<string, number>
-): number {
-	let shared = 0;
+function subjectOf(lines: readonly { readonly text: string }[]): Subject {
+	const counts = new Map<string, number>();
 	let all = 0;
-	for (const word of new Set([...a, ...b])) {
-		const weight = 1 / (usual.get(word) ?? 1);
-		all += weight;
-		if (a.has(word) && b.has(word)) shared += weight;
+	for (const { text } of lines) {
+		for (const word of text.toLowerCase().match(/\p{L}+/gu) ?? []) {
+			if (word.length < SHORTEST_WORD) continue;
+			for (let i = 0; i + 3 <= word.length; i++) {
+				const run = word.slice(i, i + 3);
+				counts.set(run, (counts.get(run) ?? 0) + 1);
+				all++;
+			}
+		}
 	}
-	return all > 0 ? shared / all : 0;
+	return { counts, all };
+}
+
+/** What a packet is about on the whole. */
+export function subjectOfAll(pages: readonly Subject[]): Subject {
+	const counts = new Map<string, number>();
+	for (const page of pages) {
+		for (const [run, n] of page.counts) counts.set(run, (counts.get(run) ?? 0) + n);
+	}
+	return { counts, all: pages.reduce((sum, p) => sum + p.all, 0) };
+}
+
+/** Half of what is written on goes on about the same. */
+const ON_SUBJECT = 0.5;
+/** So many runs of letters tell as much as there is to tell. */
+const ENOUGH = 60;
+
+/**
+ * How much likelier one piece of writing is about what another is about than about anything in the packet: the mean,
+ * over its runs of letters, of the logarithm of their odds in a mixture of the two (a query likelihood with
+ * Jelinek and Mercer's smoothing, 1980). 0 tells nothing, as do pieces too short to tell.
+ */
+export function sameSubject(a: Subject, b: Subject, packet: Subject): number {
+	const one = (from: Subject, to: Subject) => {
+		let sum = 0;
+		for (const [run, n] of to.counts) {
+			const usual = (packet.counts.get(run) ?? 1) / packet.all;
+			const here = (from.counts.get(run) ?? 0) / from.all;
+			sum += n * Math.log(1 - ON_SUBJECT + (ON_SUBJECT * here) / usual);
+		}
+		return sum / Math.max(ENOUGH, to.all);
+	};
+	if (a.all === 0 || b.all === 0) return 0;
+	return ((one(a, b) + one(b, a)) / 2) * Math.min(1, a.all / ENOUGH, b.all / ENOUGH);
 }

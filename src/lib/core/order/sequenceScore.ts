@@ -3,7 +3,7 @@ import { declineKey } from '../mapping/proposeSeams';
 import type { LabelOption } from '../reading/labelCandidates';
 import { answerables, type Answerable, type Question } from '../rules/question';
 import { byName } from './byName';
-import { endsOf, sharedWords, type Ends } from './continuation';
+import { endsOf, sameSubject, subjectOfAll, type Ends, type Subject } from './continuation';
 import type { PageClues } from './pageClues';
 import { settleNumbers, type SettledNumber } from './pageNumbers';
 
@@ -17,7 +17,8 @@ const WEIGHTS = {
 	/** Labels follow each other as the questions do. */
 	label: 2.4,
 	goesOn: 1,
-	words: 5,
+	/** Both pages are about the same where one would go on on the other. */
+	subject: 3,
 	/** Label first behind a page that breaks off, or a page without room is followed by something unrelated. */
 	brokenOff: 2.2,
 	/** The last page ends with its sentence. */
@@ -67,17 +68,14 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 		ends: endsOf(clues),
 		labels: labelsOf(clues, ranked)
 	}));
-	const usual = new Map<string, number>();
-	for (const { ends } of known) {
-		for (const word of new Set([...ends.head, ...ends.tail])) usual.set(word, (usual.get(word) ?? 0) + 1);
-	}
+	const packet = subjectOfAll(known.map((k) => k.ends.whole));
 	const n = pages.length;
 	const unnamed = pages.filter((p) => !p.named).length / Math.max(1, n);
 	const flows = flowShare(known);
 	const next = table(
 		n,
 		(a, b) =>
-			follows(known[a]!, known[b]!, usual) -
+			follows(known[a]!, known[b]!, packet) -
 			WEIGHTS.emptyRest * flows * leavesRoom(known[a]!, known[b]!, ranked)
 	);
 	const before = table(n, (a, b) => precedes(known[a]!, known[b]!));
@@ -137,7 +135,7 @@ function firstPage({ clues, ends }: Known, unnamed: number): number {
 }
 
 /** What speaks for page b right behind page a. */
-function follows(a: Known, b: Known, usual: ReadonlyMap<string, number>): number {
+function follows(a: Known, b: Known, packet: Subject): number {
 	let sum = 0;
 	if (a.number && b.number) {
 		sum += WEIGHTS.numberNext * chance(a.number, b.number, (x, y) => y === x + 1);
@@ -148,7 +146,7 @@ function follows(a: Known, b: Known, usual: ReadonlyMap<string, number>): number
 		} else {
 			sum += WEIGHTS.goesOn * fitting(a.ends.breaksOff, b.ends.goesOn);
 			if (!a.ends.full) sum -= WEIGHTS.notFull;
-			sum += WEIGHTS.words * sharedWords(a.ends.tail, b.ends.head, usual);
+			sum += WEIGHTS.subject * sameSubject(a.ends.tail, b.ends.head, packet);
 		}
 	}
 	return sum;

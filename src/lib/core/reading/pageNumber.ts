@@ -45,28 +45,43 @@ const ALONE: readonly (readonly [string, number])[] = [
 ];
 const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. '] as const;
 const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
-/** From this probability on, a number is there: of 142 pages without one, none reached it. */
-export const SURE_NUMBER = 0.2;
+/** From this probability on, a number is there: of 110 pages without one, none reached it. */
+export const SURE_NUMBER = 0.15;
 /** Odds that what looks like a number is none. */
 const NOT_READ = 0.02;
 const LEAST = 0.01;
+
+/** The count of pages behind it was not read. */
+const WITHOUT_COUNT = ['/', ' /', ' of', 'of'] as const;
+const COUNT_LOST = 0.3;
+/** What a crossed seven and one with a hook are read as; never where it would stand alone. */
+const SEVENS = ['+', '?'] as const;
+const SEVEN = 0.15;
 
 let forms: Trie<PageNumber> | null = null;
 
 function numberForms(): Trie<PageNumber> {
 	if (forms) return forms;
-	forms = emptyTrie();
+	const trie = emptyTrie<PageNumber>();
+	const add = (text: string, value: PageNumber, weight: number) => {
+		addTo(trie, text, value, weight);
+		if (!text.includes('7') || /^\W*\d+\W*$/.test(text)) return;
+		for (const sign of SEVENS) addTo(trie, text.replaceAll('7', sign), value, SEVEN * weight);
+	};
 	for (let number = 1; number <= HIGHEST; number++) {
-		for (const [form, weight] of ALONE) {
-			addTo(forms, form.replace('#', String(number)), { number, of: null }, weight);
+		const alone = { number, of: null };
+		for (const [form, weight] of ALONE) add(form.replace('#', String(number)), alone, weight);
+		for (const before of BEFORE) {
+			for (const between of WITHOUT_COUNT) add(`${before}${number}${between}`, alone, COUNT_LOST);
 		}
 		for (let of = number; of <= HIGHEST; of++) {
 			for (const before of BEFORE) {
-				for (const between of BETWEEN) addTo(forms, `${before}${number}${between}${of}`, { number, of }, 1);
+				for (const between of BETWEEN) add(`${before}${number}${between}${of}`, { number, of }, 1);
 			}
 		}
 	}
-	return forms;
+	forms = trie;
+	return trie;
 }
 
 /**
@@ -107,6 +122,21 @@ export function pageNumberOptions(
 		.map(({ number, of, odds }) => ({ number, of, probability: odds / all }))
 		.filter((o) => o.probability >= LEAST)
 		.sort((a, b) => b.probability - a.probability);
+}
+
+/**
+ * What number a page carries by itself, with every count of pages it may stand beside; null where none is sure enough.
+ *
+ * @param options as `pageNumberOptions` gives them
+ */
+export function readNumber(options: readonly NumberOption[]): NumberOption | null {
+	const sums = new Map<number, NumberOption>();
+	for (const { number, of, probability } of options) {
+		const known = sums.get(number);
+		sums.set(number, { number, of: known?.of ?? of, probability: probability + (known?.probability ?? 0) });
+	}
+	const [best] = [...sums.values()].sort((a, b) => b.probability - a.probability);
+	return best && best.probability >= SURE_NUMBER ? best : null;
 }
 
 /** The best way to read each number at the end of a line, from the start of one of its words on. */

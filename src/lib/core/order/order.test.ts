@@ -148,6 +148,45 @@ describe('proposeOrder', () => {
 		expect(sequence([pages[1]!, pages[2]!, pages[0]!])).toEqual(['a', 'c', 'b']);
 	});
 
+	it('puts a page without a label where the one before is about the same, though letters are misread', () => {
+		const SALT = [
+			'salt in the bottle dilutes until the',
+			'probe shows the plateau of the tracer',
+			'background conductivity of the sample'
+		];
+		const WEIR = [
+			'the weir crest and the nappe below it',
+			'the gauge level over the notch plate',
+			'discharge by the coefficient of heads'
+		];
+		const about = (lines: readonly string[]) => Array.from({ length: 24 }, (_, i) => lines[i % 3]! + '.');
+		const misread = (lines: readonly string[]) =>
+			lines.map((l) => l.replace('ott', 'otH').replace('eve', 'ere'));
+		for (const [before, after] of [
+			[SALT, WEIR],
+			[WEIR, SALT]
+		] as const) {
+			const pages = [
+				clues('b', { reading: reading({ texts: misread(about(SALT)) }) }),
+				clues('a', { reading: reading({ texts: about(before), labels: [label(0.09, '1')] }) }),
+				clues('c', { reading: reading({ texts: about(after), labels: [label(0.09, '3')] }) })
+			];
+			expect(sequence(pages)).toEqual(before === SALT ? ['a', 'b', 'c'] : ['a', 'c', 'b']);
+		}
+	});
+
+	it('puts no part behind a question that has no such part, nor any after it', () => {
+		const pages = [
+			labelled('a', '1', '2a', '2b'),
+			labelled('b', 'c'),
+			labelled('c', '3'),
+			labelled('d', '4')
+		];
+		for (const some of [pages, [...pages].reverse(), [pages[2]!, pages[3]!, pages[1]!, pages[0]!]]) {
+			expect(sequence(some)).toEqual(['a', 'b', 'c', 'd']);
+		}
+	});
+
 	it('falls back on file names, and then the order in which pages came in plays no part', () => {
 		const pages = ['scan 2', 'scan 10', 'scan 1'].map((name) => clues(name));
 		expect(sequence(pages)).toEqual(['scan 1', 'scan 2', 'scan 10']);

@@ -198,6 +198,9 @@ function chance(a: SettledNumber, b: SettledNumber, related: (x: number, y: numb
 	return sum;
 }
 
+/** A part that neither this question nor any later one has. */
+const LEADS_NOWHERE = -3;
+
 /** How well the labels follow each other. */
 function labelScore(
 	sequence: readonly number[],
@@ -215,7 +218,10 @@ function labelScore(
 			});
 			// Of two readings nearly as likely, the one that follows is meant.
 			const best = meant.find(({ step }) => step.rank === current + 1) ?? meant[0];
-			if (!best) continue;
+			if (!best) {
+				sum += LEADS_NOWHERE * options[0]!.probability;
+				continue;
+			}
 			const { label, step } = best;
 			const bonus = step.rank === current + 1 ? 1 : 0;
 			sum += label.probability * (followCost(label, current, heading, step) + bonus);

@@ -83,6 +83,8 @@ export function describeOptions(
 ): DescribedOption[] {
 	const { boxes, lineHeight, bodyLeft, pitch } = layout;
 	return lines.flatMap((line, i) => {
+		// Bullets and stray strokes.
+		if (line.kind !== 'framed' && line.text !== '' && !/[\p{L}\p{N}]/u.test(line.text)) return [];
 		const [x0, y0, x1, y1] = boxes[i]!;
 		const cuts = line.kind === 'framed' ? line.posteriors.flatMap(withoutFrame) : line.posteriors;
 		const best = meanOverCuts(cuts.map((p) => bestByMeaning(scoreStrings(p, trie))));
@@ -238,13 +240,33 @@ export function labelCandidates(
 	return merge(found, layout.lineHeight / width, layout.lineHeight / height);
 }
 
-/** Two readings of one place, such as a framed label and the line that begins with it, are one candidate: the surer one. */
+/** From this on a reading claims that a label stands there. */
+const CLAIMED = 0.3;
+
+/**
+ * Two readings of one place, such as a framed label and the line that begins with it, are one candidate: the surer one.
+ * What it may say is asked of both, where both claim to see a label.
+ */
 function merge(found: LabelCandidate[], dx: number, dy: number): LabelCandidate[] {
 	const kept: LabelCandidate[] = [];
 	for (const one of [...found].sort((a, b) => sure(b) - sure(a))) {
-		if (!kept.some((k) => Math.abs(k.x - one.x) < dx && Math.abs(k.y - one.y) < 0.6 * dy)) kept.push(one);
+		const at = kept.findIndex((k) => Math.abs(k.x - one.x) < dx && Math.abs(k.y - one.y) < 0.6 * dy);
+		if (at < 0) kept.push(one);
+		else if (sure(one) >= CLAIMED) kept[at] = pooled(kept[at]!, one);
 	}
 	return kept.sort((a, b) => a.y - b.y || a.x - b.x);
+}
+
+/** Both readings' options, as likely as their weighted mean, and as sure together as the surer reading was. */
+function pooled(surer: LabelCandidate, other: LabelCandidate): LabelCandidate {
+	const all = sure(surer) + sure(other);
+	const options = new Map<string, LabelOption>();
+	for (const option of [...surer.options, ...other.options]) {
+		const key = `${option.question ?? ''}/${option.part ?? ''}`;
+		const probability = (option.probability * sure(surer)) / all + (options.get(key)?.probability ?? 0);
+		options.set(key, { ...option, ...options.get(key), probability });
+	}
+	return { ...surer, options: [...options.values()].sort((a, b) => b.probability - a.probability) };
 }
 
 const sure = (c: LabelCandidate) => c.options.reduce((sum, o) => sum + o.probability, 0);

@@ -66,7 +66,10 @@ function numberForms(): Trie<PageNumber> {
 	const add = (text: string, value: PageNumber, weight: number) => {
 		addTo(trie, text, value, weight);
 		if (!text.includes('7') || /^\W*\d+\W*$/.test(text)) return;
-		for (const sign of SEVENS) addTo(trie, text.replaceAll('7', sign), value, SEVEN * weight);
+		for (const sign of SEVENS) {
+			const misread = [text.replace('7', sign), text.replace(/7(?=\D*$)/, sign), text.replaceAll('7', sign)];
+			for (const one of new Set(misread)) addTo(trie, one, value, SEVEN * weight);
+		}
 	};
 	for (let number = 1; number <= HIGHEST; number++) {
 		const alone = { number, of: null };

@@ -12,7 +12,7 @@ import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from './linePosterior';
 import { strayMarks } from './marks';
-import { pageNumberOptions } from './pageNumber';
+import { pageNumberOptions, readNumber } from './pageNumber';
 import { nameOnPage, otherThan } from './personName';
 import { scoreStrings } from './scoreStrings';
 import { similarity } from './similarity';
@@ -32,6 +32,12 @@ const BODY = textLines(400, [
 	'so we took three verticals here',
 	'and read the meter for a minute'
 ]);
+
+/** A line that reads one text with this probability, and otherwise another of the same length. */
+function mixed(one: string, other: string, share: number): LinePosterior {
+	const [a, b] = [posterior(one), posterior(other)];
+	return { steps: a.steps, data: a.data.map((p, i) => share * p + (1 - share) * b.data[i]!) };
+}
 
 /** What a page whose first line is labelled in the margin is taken for. */
 function labelOn(text: string, kind: 'line' | 'framed' = 'line', forms = FORMS): string | null {
@@ -150,6 +156,29 @@ describe('labels', () => {
 		).toEqual([]);
 	});
 
+	it('takes none from a bullet or a stray stroke', () => {
+		for (const text of ['-', '+', '·']) {
+			const mark = readLine(text, [60, 400, 86, 450], 'mark');
+			mark.posteriors[0] = { ...posterior('1') };
+			expect(labelCandidates([mark, ...BODY], SIZE, FORMS)).toEqual([]);
+		}
+	});
+
+	it('asks a framed label and the line that begins with it both', () => {
+		const framed = { ...readLine('4.', [60, 400, 112, 450], 'framed'), posteriors: [mixed('4.', 'b.', 0.9)] };
+		const line = {
+			...readLine('b. the mean', [60, 402, 400, 450]),
+			posteriors: [mixed('b. the', '4. the', 0.8)]
+		};
+		const alone = labelCandidates([framed, ...BODY], SIZE, FORMS);
+		expect(alone[0]!.options[0]).toMatchObject({ question: '4', part: null });
+		const both = labelCandidates([framed, line, ...BODY], SIZE, FORMS);
+		expect(both).toHaveLength(1);
+		const of = (found: typeof both) => found[0]!.options.find((o) => o.part === 'b')!.probability;
+		expect(of(both)).toBeGreaterThan(of(alone));
+		expect(both[0]!.options.reduce((sum, o) => sum + o.probability, 0)).toBeLessThanOrEqual(1);
+	});
+
 	it('reads them at the start of a line, run into it', () => {
 		const [first, ...rest] = BODY;
 		const line = { ...readLine('Q4 the lode runs slower', [210, 400, 640, 450]) };
@@ -177,13 +206,33 @@ describe('page numbers', () => {
 		['-3-', 3, null],
 		['- 3 -', 3, null],
 		['p7', 7, null],
-		['5', 5, null]
+		['5', 5, null],
+		// A crossed seven, a hooked one, and a count that was not read.
+		['p. 3/+', 3, 7],
+		['p. +/7', 7, 7],
+		['Page 4 of ?', 4, 7],
+		['p. 5/', 5, null],
+		['Page 4 of', 4, null]
 	] as const)('reads %s', (text, number, of) => {
 		expect(on(text)).toMatchObject({ number, of });
 	});
 	it('reads them behind a name, and in the foot', () => {
 		expect(on('Ilka Brandsma p. 3/4', [500, 90, 1250, 140])).toMatchObject({ number: 3, of: 4 });
 		expect(on('6', [690, 1900, 715, 1945])).toMatchObject({ number: 6, of: null });
+	});
+	it('takes no sign alone for a seven', () => {
+		expect(on('+')).toBeUndefined();
+		expect(on('?', [690, 1900, 715, 1945])).toBeUndefined();
+	});
+	it('adds up what counts of pages a number stands beside; one that is not sure is none', () => {
+		const options = [
+			{ number: 3, of: null, probability: 0.1 },
+			{ number: 1, of: 7, probability: 0.09 },
+			{ number: 1, of: null, probability: 0.07 }
+		];
+		expect(readNumber(options)).toEqual({ number: 1, of: 7, probability: 0.16 });
+		expect(readNumber(options.slice(0, 2))).toBeNull();
+		expect(readNumber([])).toBeNull();
 	});
 	it('takes no number from the writing, or from a number beside other words in the header', () => {
 		expect(on('p. 2/4', [1120, 700, 1250, 750])).toBeUndefined();

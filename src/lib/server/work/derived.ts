@@ -37,7 +37,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-const READER = 1;
+const READER = 2;
 
 /**
  * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another

@@ -6,9 +6,12 @@ import { photograph } from '../demo/generator/photograph';
 import { Random } from '../demo/generator/random';
 import { writtenPage } from '../demo/generator/writtenPage';
 import type { Verdict } from '../src/lib/core/legibility/legibility';
+import { afterReading } from '../src/lib/core/legibility/afterReading';
 import { preparePage } from '../src/lib/core/page/preparePage';
 import type { Picture } from '../src/lib/core/raster/picture';
 import type { Quadrilateral } from '../src/lib/core/sheet/geometry';
+import { labelForms } from '../src/lib/core/reading/labelForms';
+import { pageReading } from '../src/lib/core/reading/pageReading';
 import { greyOf } from '../src/lib/core/tone/finish';
 import type { ToneName } from '../src/lib/core/tone/tone';
 import { encodePage } from '../src/lib/server/codec/encode';
@@ -23,11 +26,15 @@ const WORDS =
 	'the lode runs slower near reeds so we took three verticals and read meter for sixty seconds at each depth then averaged both readings to get mean velocity before area error 0.42 1.75 12 m3'.split(
 		' '
 	);
+const NO_LABELS = labelForms([]);
 const RULINGS = ['plain', 'ruled', 'squared'] as const;
 
 interface Row {
 	readonly ladder: Ladder | 'none';
 	readonly errors: number;
+	/** As measured on the page alone, … */
+	readonly measured: number;
+	/** … and with what the reader made of it. */
 	readonly score: number;
 	readonly verdict: Verdict;
 }
@@ -45,11 +52,14 @@ export async function benchLegibility(
 	for (const [i, hand] of hands().slice(0, count).entries()) {
 		const rows = await ladderOf(hand, i, firstSeed + i);
 		all.push(...rows);
-		const rho = rankCorrelation(
-			rows.map((r) => -r.score),
-			rows.map((r) => r.errors)
+		const rho = (score: (row: Row) => number) => {
+			const scores = rows.map((r) => -score(r));
+			const errors = rows.map((r) => r.errors);
+			return rankCorrelation(scores, errors).toFixed(3);
+		};
+		print(
+			`${hand.family.padEnd(22)} rank correlation of score and errors ${rho((r) => r.score)}, before reading ${rho((r) => r.measured)}`
 		);
-		print(`${hand.family.padEnd(22)} rank correlation of score and errors ${rho.toFixed(3)}`);
 		for (const ladder of Object.keys(LADDERS)) {
 			const steps = rows.filter((r) => r.ladder === ladder);
 			print(
@@ -76,8 +86,9 @@ async function ladderOf(hand: Hand, index: number, seed: number): Promise<Row[]>
 			const bad = await decodePicture(file);
 			const scale = bad.width / picture.width;
 			const scaled = corners.map(([x, y]) => [x * scale, y * scale] as const) as unknown as Quadrilateral;
-			const { facts, errors } = await readAs(bad, scaled, 'greyscale', lines);
-			rows.push({ ladder, errors, score: facts.legibility.score, verdict: facts.legibility.verdict });
+			const { facts, measured, errors } = await readAs(bad, scaled, 'greyscale', lines);
+			const { score, verdict } = facts.legibility;
+			rows.push({ ladder, errors, measured, score, verdict });
 		}
 	} finally {
 		rmSync(folder, { recursive: true });
@@ -128,8 +139,12 @@ function specimen(hand: Hand, index: number, seed: number) {
 async function readAs(picture: Picture, corners: Quadrilateral, name: ToneName, lines: readonly string[]) {
 	const tone = { name, evenLight: true, inkWeight: 0 } as const;
 	const { finished, facts } = preparePage(picture, { corners, turn: 0, tone });
-	const read = await readPage(greyOf(finished), facts.dotsPerInch);
-	return { finished, facts, errors: errorRate(lines.join(''), read.map((l) => l.text).join('')) };
+	const plane = greyOf(finished);
+	const read = await readPage(plane, facts.dotsPerInch);
+	const { score: measured } = facts.legibility;
+	const errors = errorRate(lines.join(''), read.map((l) => l.text).join(''));
+	const said = pageReading(read, [plane.width, plane.height], NO_LABELS).lines;
+	return { finished, facts: afterReading(facts, said), measured, errors };
 }
 
 /** What black and white costs in reading, and what it takes in bytes. */

@@ -4,6 +4,7 @@ import {
 	type PageFacts,
 	type PictureFacts
 } from '../src/lib/core/page/preparePage';
+import { afterReading } from '../src/lib/core/legibility/afterReading';
 import { cornersOf, effectiveSettings, turnOf } from '../src/lib/core/page/effective';
 import type { Page } from '../src/lib/core/packet/packet';
 import { firstHalf } from '../src/lib/core/sheet/fold';
@@ -61,7 +62,15 @@ export async function* preparePicture(
 				reading: read - analysed + performance.now() - made
 			}).map(([step, time]) => [step, Math.round(time)])
 		);
-		yield { page, picture: facts, ...prepared, lines, reading, milliseconds: rounded };
+		yield {
+			page,
+			picture: facts,
+			finished: prepared.finished,
+			facts: afterReading(prepared.facts, reading.lines),
+			lines,
+			reading,
+			milliseconds: rounded
+		};
 	}
 }
 

@@ -2,6 +2,7 @@ import { undoStacks } from '../core/packet/history';
 import type { Page, Packet } from '../core/packet/packet';
 import type { PageFacts, PictureFacts } from '../core/page/preparePage';
 import { turnOf } from '../core/page/effective';
+import { afterReading } from '../core/legibility/afterReading';
 import { nameOnPage, otherThan, type NameReading, type RosterPerson } from '../core/reading/personName';
 import type { PageReading } from '../core/reading/pageReading';
 import type { RuleSheet } from '../core/rules/ruleSheet';
@@ -103,6 +104,8 @@ export async function packetPages(
 	);
 	const pages = Object.fromEntries(
 		keyed.map(({ page, source, key, readingKey }) => {
+			const facts = prepared.get(key)?.facts ?? null;
+			const reading = readings.get(readingKey) ?? null;
 			const picture = pictures.get(`${page.source}/${page.sourcePage}`);
 			return [
 				page.id,
@@ -111,10 +114,10 @@ export async function packetPages(
 					source,
 					key,
 					readingKey,
-					reading: readings.get(readingKey) ?? null,
+					reading,
 					picture: picture?.facts ?? null,
 					problem: picture?.problem ?? null,
-					prepared: prepared.get(key)?.facts ?? null,
+					prepared: facts && reading ? afterReading(facts, reading.lines) : facts,
 					bytes: prepared.get(key)?.bytes ?? null,
 					weights: weights.get(key) ?? null,
 					sourceName: source.name

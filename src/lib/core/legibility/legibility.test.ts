@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { testPage, testPhotograph } from '../../../../tests/support/pictures';
 import { hands } from '../../../../demo/generator/hands';
@@ -5,8 +6,9 @@ import type { PhotographSpec } from '../../../../demo/generator/photograph';
 import type { PageSpec } from '../../../../demo/generator/writtenPage';
 import { preparePage } from '../page/preparePage';
 import type { Picture } from '../raster/picture';
+import { afterReading } from './afterReading';
 import { adviceFor, describeReasons, placeName } from './describe';
-import type { WeakPlace } from './legibility';
+import { CLEAR, verdictOf, type Legibility, type WeakPlace } from './legibility';
 import { TILE_COLUMNS, TILES } from './tiles';
 import { weakPlaces } from './weakPlaces';
 
@@ -160,5 +162,58 @@ describe('words', () => {
 		expect(placeName(place(0.7, 0.8, 1, 1))).toBe('On the right, near the bottom');
 		expect(placeName(place(0.1, 0.1, 0.9, 0.2))).toBe('Across the page, near the top');
 		expect(placeName(place(0, 0, 1, 1))).toBe('Nearly everywhere');
+	});
+});
+
+describe('after reading', () => {
+	const page = (score: number, reasons: Legibility['reasons'] = ['blur'], blank = false) => ({
+		blank,
+		legibility: { score, verdict: verdictOf(score), reasons, profile: [], places: [] } as Legibility
+	});
+	const read = (confidence: number, lines = 20) =>
+		Array.from({ length: lines }, () => ({ text: 'the lode runs slower', confidence }));
+	const after = (score: number, confidence: number, lines?: number) =>
+		afterReading(page(score), read(confidence, lines)).legibility;
+
+	it('a page that is read well is called clear, and no longer blurred', () => {
+		expect(after(0.5, 0.97)).toMatchObject({ verdict: 'clear', reasons: [], readRight: 0.98 });
+	});
+
+	it('a page that looks hard and is read badly is worse than either tells', () => {
+		expect(after(0.5, 0.35).score).toBeLessThan(0.4);
+		expect(after(0.3, 0).verdict).toBe('unreadable');
+		expect(after(0.5, 0.35).reasons).toEqual(['blur']);
+	});
+
+	it('a sharp page with drawings or in a foreign script stays clear; a few letters tell little', () => {
+		expect(after(0.97, 0.2).verdict).toBe('clear');
+		expect(afterReading(page(0.97), []).legibility).toMatchObject({ score: 0.97, verdict: 'clear' });
+		expect(afterReading(page(0.97), []).legibility.readRight).toBeUndefined();
+		expect(after(0.97, 0.2, 1).score).toBeGreaterThan(after(0.97, 0.2).score);
+	});
+
+	it('what a person can see is still said', () => {
+		const seen = page(0.95, ['glare', 'cut-off', 'motion', 'show-through']);
+		expect(afterReading(seen, read(0.99)).legibility.reasons).toEqual(['glare', 'cut-off', 'show-through']);
+	});
+
+	it('a blank page stays as it is', () => {
+		const blank = page(1, [], true);
+		expect(afterReading(blank, read(0.4))).toBe(blank);
+	});
+
+	it('is a share, rises with how surely was read, and leaves clear pages clear', () => {
+		const share = fc.double({ min: 0, max: 1, noNaN: true });
+		fc.assert(
+			fc.property(share, share, share, fc.integer({ min: 0, max: 30 }), (score, a, b, lines) => {
+				const [low, high] = [after(score, Math.min(a, b), lines), after(score, Math.max(a, b), lines)];
+				expect(low.score).toBeLessThanOrEqual(high.score + 1e-9);
+				for (const { score: now } of [low, high]) {
+					expect(now).toBeGreaterThanOrEqual(0);
+					expect(now).toBeLessThanOrEqual(1);
+					if (score >= CLEAR) expect(now).toBeGreaterThanOrEqual(CLEAR);
+				}
+			})
+		);
 	});
 });

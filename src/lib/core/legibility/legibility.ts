@@ -23,6 +23,8 @@ export interface Legibility {
 	readonly profile: readonly number[];
 	/** Where the writing is weak, the worst first. */
 	readonly places: readonly WeakPlace[];
+	/** Share of the letters that the reader probably read right; absent while nothing was read. */
+	readonly readRight?: number;
 }
 
 /** A part of a page that is hard to read, and why. Sides are fractions of the page's width and height. */

@@ -158,8 +158,7 @@ describe('labels', () => {
 
 	it('takes none from a bullet or a stray stroke', () => {
 		for (const text of ['-', '+', '·']) {
-			const mark = readLine(text, [60, 400, 86, 450], 'mark');
-			mark.posteriors[0] = { ...posterior('1') };
+			const mark = { ...readLine(text, [60, 400, 86, 450], 'mark'), posteriors: [posterior('1')] };
 			expect(labelCandidates([mark, ...BODY], SIZE, FORMS)).toEqual([]);
 		}
 	});

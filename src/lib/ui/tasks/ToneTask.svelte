@@ -162,6 +162,10 @@
 						<p>
 							<b>{Math.round(prepared.legibility.score * 100)} of 100.</b>
 							{capital(describeReasons(prepared.legibility))}
+							{#if prepared.legibility.readRight !== undefined}
+								Reading it by machine gets about {Math.round(prepared.legibility.readRight * 100)} letters in 100
+								right.
+							{/if}
 						</p>
 						{#if prepared.legibility.places.length > 0}
 							<label><input type="checkbox" bind:checked={weakShown} /> Show where it is weak</label>

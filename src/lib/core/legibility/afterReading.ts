@@ -1,5 +1,6 @@
+import { wholeScore } from './measureLegibility';
 import type { TextLine } from '../reading/pageReading';
-import { CLEAR, verdictOf, type Legibility, type LegibilityReason } from './legibility';
+import { CLEAR, PROFILE_ROWS, verdictOf, type Legibility, type LegibilityReason } from './legibility';
 
 // Fitted, with the rest, to the errors of the text reader on pages made worse step by step; see docs/legibility.md.
 
@@ -32,38 +33,62 @@ const FEW = 20;
 const READS_WELL = 0.9;
 const HARMLESS: readonly LegibilityReason[] = ['blur', 'motion', 'low-resolution', 'compression', 'shadow'];
 
+type Read = Pick<TextLine, 'text' | 'confidence' | 'box'>;
+
 /**
- * What is known of a page, once it has been read: what the reader made of it stands witness beside what was measured.
- * The weak places stay as they were measured.
+ * What is known of a page, once it has been read: what the reader made of it stands witness beside what was measured,
+ * band by band where it read something. What lies under a reflected lamp, or was not found to be writing at all, it
+ * cannot speak for. The weak places stay as they were measured.
  *
  * @param lines what was read off the page
  */
 export function afterReading<Facts extends { readonly blank: boolean; readonly legibility: Legibility }>(
 	facts: Facts,
-	lines: readonly Pick<TextLine, 'text' | 'confidence'>[]
+	lines: readonly Read[]
 ): Facts {
 	return facts.blank ? facts : { ...facts, legibility: witnessed(facts.legibility, lines) };
 }
 
-function witnessed(
-	measured: Legibility,
-	lines: readonly Pick<TextLine, 'text' | 'confidence'>[]
-): Legibility {
+function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 	const letters = lines.reduce((sum, l) => sum + l.text.length, 0);
 	const sure = lines.reduce((sum, l) => sum + l.text.length * l.confidence, 0) / Math.max(1, letters);
 	const right = readRight(sure);
 	const looksHard = measured.score < CLEAR;
 	const weight = looksHard ? 1 : letters / (letters + FEW);
-	const pull = right > measured.score ? READS_BETTER : looksHard ? READS_WORSE_TOO : READS_WORSE;
-	const moved = measured.score + pull * weight * (right - measured.score);
-	const score = Math.round(1000 * (looksHard ? moved : Math.max(CLEAR, moved))) / 1000;
+	const burnt = measured.places.filter((p) => p.reason === 'glare');
+	const profile = measured.profile.map((score, row) => {
+		if (score < 0) return score;
+		const [top, bottom] = [row / PROFILE_ROWS, (row + 1) / PROFILE_ROWS];
+		const isRead = lines.some(({ box }) => box[1] < bottom && box[3] > top);
+		if (!isRead) return looksHard ? score * (1 - READS_WORSE_TOO) : score;
+		if (right > score) {
+			const isBurnt = burnt.some((p) => p.top < bottom && p.bottom > top);
+			return isBurnt ? score : score + READS_BETTER * weight * (right - score);
+		}
+		const pull = looksHard ? READS_WORSE_TOO : READS_WORSE;
+		return score + pull * weight * (right - score);
+	});
+	const moved = measured.score + ofBands(profile) - ofBands(measured.profile);
+	const score = round(Math.min(1, Math.max(looksHard ? 0 : CLEAR, moved)));
 	return {
 		...measured,
 		score,
 		verdict: verdictOf(score),
 		reasons: measured.reasons.filter((reason) => score < READS_WELL || !HARMLESS.includes(reason)),
+		profile: profile.map(round),
 		...(letters > 0 ? { readRight: Math.round(100 * right) / 100 } : {})
 	};
+}
+
+/** Of a page's bands as of its tiles: mostly their mean, and partly the worst of them. */
+function ofBands(profile: readonly number[]): number {
+	const scores = Float64Array.from(profile.filter((score) => score >= 0));
+	if (scores.length === 0) return 0;
+	return wholeScore(scores, new Float64Array(scores.length).fill(1));
+}
+
+function round(score: number): number {
+	return Math.round(1000 * score) / 1000;
 }
 
 function readRight(sure: number): number {

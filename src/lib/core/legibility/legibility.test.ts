@@ -8,7 +8,7 @@ import { preparePage } from '../page/preparePage';
 import type { Picture } from '../raster/picture';
 import { afterReading } from './afterReading';
 import { adviceFor, describeReasons, placeName } from './describe';
-import { CLEAR, verdictOf, type Legibility, type WeakPlace } from './legibility';
+import { CLEAR, PROFILE_ROWS, verdictOf, type Legibility, type WeakPlace } from './legibility';
 import { TILE_COLUMNS, TILES } from './tiles';
 import { weakPlaces } from './weakPlaces';
 
@@ -166,17 +166,35 @@ describe('words', () => {
 });
 
 describe('after reading', () => {
-	const page = (score: number, reasons: Legibility['reasons'] = ['blur'], blank = false) => ({
-		blank,
-		legibility: { score, verdict: verdictOf(score), reasons, profile: [], places: [] } as Legibility
+	/** Written on from the second to the last but one band. */
+	const page = (
+		score: number,
+		reasons: Legibility['reasons'] = ['blur'],
+		change: Partial<Legibility> = {}
+	) => ({
+		blank: false,
+		legibility: {
+			score,
+			verdict: verdictOf(score),
+			reasons,
+			profile: Array.from({ length: PROFILE_ROWS }, (_, i) => (i > 0 && i < PROFILE_ROWS - 1 ? score : -1)),
+			places: [],
+			...change
+		} as Legibility
 	});
-	const read = (confidence: number, lines = 20) =>
-		Array.from({ length: lines }, () => ({ text: 'the lode runs slower', confidence }));
-	const after = (score: number, confidence: number, lines?: number) =>
-		afterReading(page(score), read(confidence, lines)).legibility;
+	/** Lines over the whole page, or from one height to another. */
+	const read = (confidence: number, from = 0, to = 1) =>
+		Array.from({ length: 20 }, (_, i) => i / 20)
+			.filter((y) => y >= from && y < to)
+			.map((y) => ({ text: 'the lode runs slower', confidence, box: [0.1, y, 0.9, y + 0.045] as const }));
+	const after = (score: number, confidence: number, to?: number) =>
+		afterReading(page(score), read(confidence, 0, to)).legibility;
 
 	it('a page that is read well is called clear, and no longer blurred', () => {
-		expect(after(0.5, 0.97)).toMatchObject({ verdict: 'clear', reasons: [], readRight: 0.98 });
+		const now = after(0.5, 0.97);
+		expect(now).toMatchObject({ verdict: 'clear', reasons: [], readRight: 0.98 });
+		expect(now.profile[0]).toBe(-1);
+		expect(now.profile[5]).toBeGreaterThan(0.9);
 	});
 
 	it('a page that looks hard and is read badly is worse than either tells', () => {
@@ -189,7 +207,18 @@ describe('after reading', () => {
 		expect(after(0.97, 0.2).verdict).toBe('clear');
 		expect(afterReading(page(0.97), []).legibility).toMatchObject({ score: 0.97, verdict: 'clear' });
 		expect(afterReading(page(0.97), []).legibility.readRight).toBeUndefined();
-		expect(after(0.97, 0.2, 1).score).toBeGreaterThan(after(0.97, 0.2).score);
+		expect(after(0.97, 0.2, 0.05).score).toBeGreaterThan(after(0.97, 0.2).score);
+	});
+
+	it('does not speak for what was not read, or lies under a lamp', () => {
+		const half = after(0.5, 0.99, 0.5);
+		expect(half.verdict).not.toBe('clear');
+		expect(half.profile[4]).toBeGreaterThan(0.9);
+		expect(half.profile[24]).toBeLessThan(0.5);
+		const lamp = { left: 0, right: 1, top: 0.5, bottom: 1, score: 0.2, reason: 'glare' } as const;
+		const burnt = afterReading(page(0.6, ['glare'], { places: [lamp] }), read(0.99)).legibility;
+		expect(burnt.verdict).not.toBe('clear');
+		expect(burnt.profile[24]).toBe(0.6);
 	});
 
 	it('what a person can see is still said', () => {
@@ -198,15 +227,15 @@ describe('after reading', () => {
 	});
 
 	it('a blank page stays as it is', () => {
-		const blank = page(1, [], true);
+		const blank = { ...page(1, []), blank: true };
 		expect(afterReading(blank, read(0.4))).toBe(blank);
 	});
 
 	it('is a share, rises with how surely was read, and leaves clear pages clear', () => {
 		const share = fc.double({ min: 0, max: 1, noNaN: true });
 		fc.assert(
-			fc.property(share, share, share, fc.integer({ min: 0, max: 30 }), (score, a, b, lines) => {
-				const [low, high] = [after(score, Math.min(a, b), lines), after(score, Math.max(a, b), lines)];
+			fc.property(share, share, share, share, (score, a, b, to) => {
+				const [low, high] = [after(score, Math.min(a, b), to), after(score, Math.max(a, b), to)];
 				expect(low.score).toBeLessThanOrEqual(high.score + 1e-9);
 				for (const { score: now } of [low, high]) {
 					expect(now).toBeGreaterThanOrEqual(0);

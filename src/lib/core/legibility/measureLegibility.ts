@@ -108,8 +108,7 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 			places: []
 		};
 	}
-	const mean = scores.reduce((sum, score, t) => sum + Math.max(0, score) * weight[t]!, 0) / total;
-	const score = (1 - WEAK_WEIGHT) * mean + WEAK_WEIGHT * weakPart(scores, weight, WEAK_PART);
+	const score = wholeScore(scores, weight);
 	return {
 		score: Math.round(score * 1000) / 1000,
 		verdict: verdictOf(score),
@@ -218,6 +217,18 @@ function profileOf(scores: Float64Array, weight: Float64Array): number[] {
 		}
 		return n > 0 ? Math.round((1000 * sum) / n) / 1000 : -1;
 	});
+}
+
+/** The score of a page from those of its parts; parts with a score below 0 hold no writing. */
+export function wholeScore(scores: Float64Array, weight: Float64Array): number {
+	let sum = 0;
+	let all = 0;
+	for (let t = 0; t < scores.length; t++) {
+		if (scores[t]! < 0) continue;
+		sum += scores[t]! * weight[t]!;
+		all += weight[t]!;
+	}
+	return (1 - WEAK_WEIGHT) * (sum / all) + WEAK_WEIGHT * weakPart(scores, weight, WEAK_PART);
 }
 
 /** Mean score of the least readable fraction `q` of the writing. */

@@ -251,4 +251,13 @@
 		font-family: 'IBM Plex Mono', monospace;
 		font-size: 0.875rem;
 	}
+	/* There are no keys on a phone. */
+	@media (hover: none) {
+		kbd {
+			display: none;
+		}
+		.say {
+			padding: 0 0.875rem;
+		}
+	}
 </style>

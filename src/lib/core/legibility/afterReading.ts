@@ -60,7 +60,8 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 		if (score < 0) return score;
 		const [top, bottom] = [row / PROFILE_ROWS, (row + 1) / PROFILE_ROWS];
 		const isRead = lines.some(({ box }) => box[1] < bottom && box[3] > top);
-		if (!isRead) return looksHard ? score * (1 - READS_WORSE_TOO) : score;
+		// Writing that looks hard and is not even found is lost; on a page that reads well it may be dirt.
+		if (!isRead) return looksHard && right <= measured.score ? score * (1 - READS_WORSE_TOO) : score;
 		if (right > score) {
 			const isBurnt = burnt.some((p) => p.top < bottom && p.bottom > top);
 			return isBurnt ? score : score + READS_BETTER * weight * (right - score);
@@ -68,7 +69,7 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 		const pull = looksHard ? READS_WORSE_TOO : READS_WORSE;
 		return score + pull * weight * (right - score);
 	});
-	const moved = measured.score + ofBands(profile) - ofBands(measured.profile);
+	const moved = measured.score + ofBands(profile, measured.share) - ofBands(measured.profile, measured.share);
 	const score = round(Math.min(1, Math.max(looksHard ? 0 : CLEAR, moved)));
 	return {
 		...measured,
@@ -81,10 +82,10 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 }
 
 /** Of a page's bands as of its tiles: mostly their mean, and partly the worst of them. */
-function ofBands(profile: readonly number[]): number {
-	const scores = Float64Array.from(profile.filter((score) => score >= 0));
-	if (scores.length === 0) return 0;
-	return wholeScore(scores, new Float64Array(scores.length).fill(1));
+function ofBands(profile: readonly number[], share?: readonly number[]): number {
+	const weight = profile.map((score, i) => (score < 0 ? 0 : (share?.[i] ?? 1)));
+	if (weight.every((w) => w === 0)) return 0;
+	return wholeScore(Float64Array.from(profile), Float64Array.from(weight));
 }
 
 function round(score: number): number {

@@ -21,6 +21,8 @@ export interface Legibility {
 	readonly reasons: readonly LegibilityReason[];
 	/** Score of each of PROFILE_ROWS equal bands from the top down; -1 where there is no writing. */
 	readonly profile: readonly number[];
+	/** The share of the page's writing in each of these bands, adding up to 1; absent where it was not kept. */
+	readonly share?: readonly number[];
 	/** Where the writing is weak, the worst first. */
 	readonly places: readonly WeakPlace[];
 	/** Share of the letters that the reader probably read right; absent while nothing was read. */

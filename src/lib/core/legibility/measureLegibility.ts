@@ -118,6 +118,7 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 			...cutOff
 		],
 		profile: profileOf(scores, weight),
+		share: shareOf(scores, weight, total),
 		places: weakPlaces(reasons, scores, weight)
 	};
 }
@@ -216,6 +217,15 @@ function profileOf(scores: Float64Array, weight: Float64Array): number[] {
 			n += weight[t]!;
 		}
 		return n > 0 ? Math.round((1000 * sum) / n) / 1000 : -1;
+	});
+}
+
+function shareOf(scores: Float64Array, weight: Float64Array, total: number): number[] {
+	return Array.from({ length: PROFILE_ROWS }, (_, row) => {
+		let sum = 0;
+		for (let t = row * TILE_COLUMNS; t < (row + 1) * TILE_COLUMNS; t++)
+			if (scores[t]! >= 0) sum += weight[t]!;
+		return Math.round((1000 * sum) / total) / 1000;
 	});
 }
 

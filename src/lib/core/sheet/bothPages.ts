@@ -8,6 +8,9 @@ import type { Side, SideLines } from './sideLines';
 const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
 /** Beyond a fold the paper goes on at least this bright, as a share of the paper inside. */
 const AS_BRIGHT = 0.5;
+/** Where no shadow lies it is this bright: in a fifth of it at least. Stone and cloth seldom are. */
+const LIT = 0.8;
+const LIT_PART = 0.2;
 /** How far beyond the side that is looked at, as a fraction of the way back to the opposite side. */
 const BEYOND = [0.12, 0.2, 0.28, 0.36, 0.44];
 const ALONG = [0.15, 0.25, 0.35, 0.45, 0.55, 0.65, 0.75, 0.85];
@@ -66,7 +69,7 @@ function paperGoesOn({ width, height, paper }: EdgeMap, { corners }: Candidate, 
 		const under = paper.data[(y + STRIDE) * width + x]!;
 		return { value, roughness: Math.max(Math.abs(value - right), Math.abs(value - under)) };
 	};
-	let bright = 0;
+	const ratios: number[] = [];
 	const rough: { outside: number[]; inside: number[] } = { outside: [], inside: [] };
 	for (const t of ALONG) {
 		for (const far of BEYOND) {
@@ -75,11 +78,13 @@ function paperGoesOn({ width, height, paper }: EdgeMap, { corners }: Candidate, 
 			if (!outside || !inside) continue;
 			rough.outside.push(outside.roughness);
 			rough.inside.push(inside.roughness);
-			if (outside.value > AS_BRIGHT * inside.value) bright++;
+			ratios.push(outside.value / Math.max(1, inside.value));
 		}
 	}
 	const pairs = rough.outside.length;
-	if (pairs < 0.6 * ALONG.length * BEYOND.length || bright < 0.7 * pairs) return false;
+	const part = (least: number) => ratios.filter((ratio) => ratio > least).length / pairs;
+	if (pairs < 0.6 * ALONG.length * BEYOND.length) return false;
+	if (part(AS_BRIGHT) < 0.7 || part(LIT) < LIT_PART) return false;
 	const smoothPart = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(SMOOTH * values.length)]!;
 	return smoothPart(rough.outside) < ROUGHER * smoothPart(rough.inside) + GRAIN;
 }

@@ -34,6 +34,8 @@ const NOTCH_SLACK = 3.5;
 const INSET = 4;
 /** The desk has to be darker than the paper by this share to be told from it. */
 const DARKER = 0.85;
+/** Paper is brighter than the desk in the same shadow: the desk has less than this share of its light. */
+const SHADED = 0.7;
 /** A line's flank is this near to it, in pixels. */
 const FLANK = 2;
 /** Offsets further apart than this, in pixels, are edges of their own. */
@@ -126,9 +128,12 @@ function hintedEdge(found: readonly Edge[]): Edge | null {
 	const edges = found.filter((edge) => edge.lineLike < HINTED_LINE);
 	const best = edges.find((edge) => edge.hinted);
 	if (!best) return null;
-	// Farther in there is no such edge, or it is ruling that happens to run to a torn or folded corner.
+	// There is no other such edge, or it is ruling that happens to run to a torn or folded corner.
 	const isRuling = edges.some(
-		(edge) => edge.offset > best.offset + APART && edge.support > RULING_SUPPORT * best.support
+		(edge) =>
+			edge.offset > APART &&
+			Math.abs(edge.offset - best.offset) > APART &&
+			edge.support > RULING_SUPPORT * best.support
 	);
 	return isRuling ? null : best;
 }
@@ -181,6 +186,8 @@ function notch(
 	const desk = at(-INSET, INSET);
 	const page = at(reach + INSET, INSET + reach / 2);
 	if (desk === null || page === null || desk > DARKER * page) return null;
+	// What is brighter than the desk beside it, right inside the corner, is paper in a shadow.
+	if (desk < SHADED * (at(INSET, INSET) ?? 0)) return 0;
 	const limit = (desk + page) / 2;
 	for (let s = NEAREST - 1; s <= reach; s++) {
 		const value = at(s, INSET);

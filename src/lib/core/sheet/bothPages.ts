@@ -22,9 +22,9 @@ const GRAIN = 4;
 /** Between lines of writing paper is smooth: this part of a page at least; stone and cloth are not. */
 const SMOOTH = 0.3;
 /** Two pages have about twice the area of one; less or more where one lies farther from the camera. */
-const AREA = [1.7, 2.45] as const;
+const AREA = [1.85, 2.3] as const;
 /** The far side of the other page may be this much fainter, in score. */
-const LESS_SURE = 0.7;
+const LESS_SURE = 0.55;
 
 /**
  * The outline of an open notebook where only one of its pages was found, because the fold looks like a side: over one

@@ -107,10 +107,11 @@ interface Functions {
 		width: number,
 		height: number,
 		channels: number,
+		radius: number,
+		floor: number,
 		paper: number,
 		gx: number,
 		gy: number,
-		length: number,
 		scratch: number
 	): void;
 	dropFaint(

@@ -20,11 +20,11 @@ export function shrinkTo(picture: Picture, longest: number): Picture {
 /** Areas wider than this are sampled: averaging all of it would tell no more, and take longer. */
 const WHOLE = 6;
 /** Rows and columns averaged of wider areas. */
-const SAMPLES = 4;
+const SAMPLES = 3;
 
 /**
  * Area-averaging reduction to exactly `width x height`. Areas of more than 6 x 6 pixels are averaged
- * over an even grid of 4 x 4 of them.
+ * over an even grid of 3 x 3 of them.
  * @throws RangeError when asked to enlarge
  */
 export function shrink(picture: Picture, width: number, height: number): Picture {
@@ -88,9 +88,10 @@ function shrinkPlain(
 					b += data[p + 2]!;
 				}
 			}
-			out[o] = r * share;
-			out[o + 1] = g * share;
-			out[o + 2] = b * share;
+			// Half a grey level of one sample more keeps whole numbers from rounding down.
+			out[o] = (r + 0.5) * share;
+			out[o + 1] = (g + 0.5) * share;
+			out[o + 2] = (b + 0.5) * share;
 		}
 	}
 	return out;

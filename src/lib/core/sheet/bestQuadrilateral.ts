@@ -1,3 +1,4 @@
+import type { FloatPlane } from '../raster/picture';
 import type { EdgeMap } from './edgeMap';
 import { isConvex, type Point, type Quadrilateral } from './geometry';
 import type { Side, SideLine, SideLines } from './sideLines';
@@ -65,38 +66,16 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 		left: lines.left.map((l) => profile(edges, l))
 	};
 	const { width, height } = edges;
-	const crossing = (a: Profile[], b: Profile[]) =>
-		a.map((p) => b.map((q) => intersection(p.line, q.line, width, height)));
-	const topLeft = crossing(profiles.top, profiles.left);
-	const topRight = crossing(profiles.top, profiles.right);
-	const bottomRight = crossing(profiles.bottom, profiles.right);
-	const bottomLeft = crossing(profiles.bottom, profiles.left);
-
+	const topLeft = crossings(profiles.top, profiles.left, width, height);
+	const topRight = crossings(profiles.top, profiles.right, width, height);
+	const bottomRight = crossings(profiles.bottom, profiles.right, width, height);
+	const bottomLeft = crossings(profiles.bottom, profiles.left, width, height);
 	const measures = {
-		top: measureSides(profiles.top, topLeft, topRight, profiles.left.length, profiles.right.length),
-		right: measureSides(
-			profiles.right,
-			transposed(topRight, profiles.right.length),
-			transposed(bottomRight, profiles.right.length),
-			profiles.top.length,
-			profiles.bottom.length
-		),
-		bottom: measureSides(
-			profiles.bottom,
-			bottomLeft,
-			bottomRight,
-			profiles.left.length,
-			profiles.right.length
-		),
-		left: measureSides(
-			profiles.left,
-			transposed(topLeft, profiles.left.length),
-			transposed(bottomLeft, profiles.left.length),
-			profiles.top.length,
-			profiles.bottom.length
-		)
+		top: measureSides(profiles.top, topLeft, topRight),
+		right: measureSides(profiles.right, transposed(topRight), transposed(bottomRight)),
+		bottom: measureSides(profiles.bottom, bottomLeft, bottomRight),
+		left: measureSides(profiles.left, transposed(topLeft), transposed(bottomLeft))
 	};
-
 	const borderFlags = (family: readonly Profile[]) => family.map((p) => (p.line.border ? 1 : 0));
 	const isBorder = {
 		top: borderFlags(profiles.top),
@@ -106,31 +85,38 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 	};
 
 	const best: Candidate[] = [];
+	let least = -Infinity;
 	const whole = width * height;
+	const leastArea = LEAST_AREA * whole;
+	const tops = profiles.top.length;
 	const [lefts, rights, bottoms] = [profiles.left.length, profiles.right.length, profiles.bottom.length];
-	for (let t = 0; t < profiles.top.length; t++) {
+	for (let t = 0; t < tops; t++) {
 		for (let l = 0; l < lefts; l++) {
-			const a = topLeft[t]![l];
-			if (!a) continue;
+			const ax = topLeft.x[t * lefts + l]!;
+			const ay = topLeft.y[t * lefts + l]!;
 			for (let r = 0; r < rights; r++) {
-				const b = topRight[t]![r];
-				if (!b || b[0] <= a[0]) continue;
+				const bx = topRight.x[t * rights + r]!;
+				const by = topRight.y[t * rights + r]!;
+				// Corners that do not exist are not a number, and fail every comparison.
+				if (!(bx > ax)) continue;
 				const top = ((t * lefts + l) * rights + r) * MEASURES;
 				for (let bo = 0; bo < bottoms; bo++) {
-					const c = bottomRight[bo]![r];
-					const d = bottomLeft[bo]![l];
-					if (!c || !d || c[1] <= b[1] || d[1] <= a[1] || c[0] <= d[0]) continue;
-					const area = ((c[0] - a[0]) * (d[1] - b[1]) - (d[0] - b[0]) * (c[1] - a[1])) / 2;
-					if (area < LEAST_AREA * whole) continue;
-					const right = ((r * profiles.top.length + t) * bottoms + bo) * MEASURES;
+					const cx = bottomRight.x[bo * rights + r]!;
+					const cy = bottomRight.y[bo * rights + r]!;
+					const dx = bottomLeft.x[bo * lefts + l]!;
+					const dy = bottomLeft.y[bo * lefts + l]!;
+					if (!(cy > by && dy > ay && cx > dx)) continue;
+					const area = ((cx - ax) * (dy - by) - (dx - bx) * (cy - ay)) / 2;
+					if (area < leastArea) continue;
+					const borders = isBorder.top[t]! + isBorder.right[r]! + isBorder.bottom[bo]! + isBorder.left[l]!;
+					if (borders > 2) continue;
+					const right = ((r * tops + t) * bottoms + bo) * MEASURES;
 					const bottom = ((bo * lefts + l) * rights + r) * MEASURES;
-					const left = ((l * profiles.top.length + t) * bottoms + bo) * MEASURES;
+					const left = ((l * tops + t) * bottoms + bo) * MEASURES;
 					const supportTop = measures.top[top]!;
 					const supportRight = measures.right[right]!;
 					const supportBottom = measures.bottom[bottom]!;
 					const supportLeft = measures.left[left]!;
-					const borders = isBorder.top[t]! + isBorder.right[r]! + isBorder.bottom[bo]! + isBorder.left[l]!;
-					if (borders > 2) continue;
 					// A border of the picture shows no edge: it counts with a fixed loss, the seen sides speak.
 					const share = 1 / (4 - borders);
 					const mean =
@@ -140,21 +126,26 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 							supportLeft * (1 - isBorder.left[l]!)) *
 						share;
 					// At best, the weakest side is as good as the mean, and step and size are full.
-					const bound = mean * (1 + WEAKEST_WEIGHT) + STEP_WEIGHT + AREA_WEIGHT - BORDER_LOSS * borders;
-					if (best.length >= KEPT && bound <= best[best.length - 1]!.score) continue;
+					if (mean * (1 + WEAKEST_WEIGHT) + STEP_WEIGHT + AREA_WEIGHT - BORDER_LOSS * borders <= least)
+						continue;
 					const weakest = Math.min(
 						supportTop + isBorder.top[t]!,
 						supportRight + isBorder.right[r]!,
 						supportBottom + isBorder.bottom[bo]!,
 						supportLeft + isBorder.left[l]!
 					);
-					const sum = (k: number) =>
-						measures.top[top + k]! +
-						measures.right[right + k]! +
-						measures.bottom[bottom + k]! +
-						measures.left[left + k]!;
-					const step = sum(1) * share;
-					const overrun = sum(2) / 4;
+					const step =
+						share *
+						(measures.top[top + 1]! +
+							measures.right[right + 1]! +
+							measures.bottom[bottom + 1]! +
+							measures.left[left + 1]!);
+					const overrun =
+						(measures.top[top + 2]! +
+							measures.right[right + 2]! +
+							measures.bottom[bottom + 2]! +
+							measures.left[left + 2]!) /
+						4;
 					const score =
 						mean +
 						WEAKEST_WEIGHT * weakest -
@@ -162,15 +153,20 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 						STEP_WEIGHT * step -
 						BORDER_LOSS * borders +
 						AREA_WEIGHT * Math.sqrt(area / whole);
-					if (best.length >= KEPT && score <= best[best.length - 1]!.score) continue;
+					if (score <= least) continue;
+					const corners: Quadrilateral = [
+						[ax, ay],
+						[bx, by],
+						[cx, cy],
+						[dx, dy]
+					];
+					if (!isConvex(corners)) continue;
 					const sides = {
 						top: profiles.top[t]!.line,
 						right: profiles.right[r]!.line,
 						bottom: profiles.bottom[bo]!.line,
 						left: profiles.left[l]!.line
 					};
-					const corners: Quadrilateral = [a, b, c, d];
-					if (!isConvex(corners)) continue;
 					best.push({
 						corners,
 						sides,
@@ -180,6 +176,7 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 					});
 					best.sort((p, q) => q.score - p.score);
 					if (best.length > KEPT) best.pop();
+					if (best.length === KEPT) least = best[KEPT - 1]!.score;
 				}
 			}
 		}
@@ -187,10 +184,33 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 	return distinct(best, count, Math.hypot(width, height) * 0.02);
 }
 
-type Crossings = readonly (readonly (Point | null)[])[];
+/** Where the lines of one family meet those of another, `rows x columns`; not a number where they do not. */
+interface Crossings {
+	readonly rows: number;
+	readonly columns: number;
+	readonly x: Float64Array;
+	readonly y: Float64Array;
+}
 
-function transposed(crossings: Crossings, columns: number): Crossings {
-	return Array.from({ length: columns }, (_, j) => crossings.map((row) => row[j] ?? null));
+function crossings(
+	down: readonly Profile[],
+	across: readonly Profile[],
+	width: number,
+	height: number
+): Crossings {
+	const [rows, columns] = [down.length, across.length];
+	const x = new Float64Array(rows * columns).fill(NaN);
+	const y = x.slice();
+	for (let i = 0; i < x.length; i++) {
+		const at = intersection(down[Math.floor(i / columns)]!.line, across[i % columns]!.line, width, height);
+		if (at) [x[i], y[i]] = at;
+	}
+	return { rows, columns, x, y };
+}
+
+function transposed({ rows, columns, x, y }: Crossings): Crossings {
+	const from = (i: number) => (i % rows) * columns + Math.floor(i / rows);
+	return { rows: columns, columns: rows, x: x.map((_, i) => x[from(i)]!), y: y.map((_, i) => y[from(i)]!) };
 }
 
 /**
@@ -198,21 +218,18 @@ function transposed(crossings: Crossings, columns: number): Crossings {
  * neighbouring families make on it: `lines x starts x ends x MEASURES`. Computed once for each, not once for each
  * of the quadrilaterals that share it.
  */
-function measureSides(
-	family: readonly Profile[],
-	starts: Crossings,
-	ends: Crossings,
-	startCount: number,
-	endCount: number
-): Float32Array {
-	const out = new Float32Array(family.length * startCount * endCount * MEASURES);
+function measureSides(family: readonly Profile[], starts: Crossings, ends: Crossings): Float32Array {
+	const out = new Float32Array(family.length * starts.columns * ends.columns * MEASURES);
+	let at = 0;
 	family.forEach((line, i) => {
-		for (let s = 0; s < startCount; s++) {
-			const start = starts[i]![s];
-			if (!start) continue;
-			for (let e = 0; e < endCount; e++) {
-				const end = ends[i]![e];
-				if (end) measureSide(line, start, end, out, ((i * startCount + s) * endCount + e) * MEASURES);
+		for (let s = i * starts.columns; s < (i + 1) * starts.columns; s++) {
+			for (let e = i * ends.columns; e < (i + 1) * ends.columns; e++, at += MEASURES) {
+				const startX = starts.x[s]!;
+				const endX = ends.x[e]!;
+				if (Number.isNaN(startX) || Number.isNaN(endX)) continue;
+				const start = startX * line.tx + starts.y[s]! * line.ty;
+				const end = endX * line.tx + ends.y[e]! * line.ty;
+				measureSide(line, start, end, out, at);
 			}
 		}
 	});
@@ -237,41 +254,33 @@ function distinct(sorted: readonly Candidate[], count: number, near: number): Ca
 
 function profile(edges: EdgeMap, line: SideLine): Profile {
 	const { width, height, gx, gy, paper } = edges;
-	const tx = -line.ny;
-	const ty = line.nx;
-	// The foot of the perpendicular from the origin, then one sample a pixel both ways.
-	const fx = line.nx * line.rho;
-	const fy = line.ny * line.rho;
+	const { nx, ny } = line;
+	const tx = -ny;
+	const ty = nx;
 	const reach = Math.ceil(Math.hypot(width, height)) * 1.2;
 	const from = -reach;
 	const length = Math.round(2 * reach);
+	// One sample a pixel both ways from the foot of the perpendicular from the origin; the first is here.
+	const x0 = nx * line.rho + (from + 0.5) * tx;
+	const y0 = ny * line.rho + (from + 0.5) * ty;
+	const [seenFrom, seenTo] = line.border ? [length, 0] : samplesInside(x0, y0, tx, ty, length, width, height);
 	const support = new Float32Array(length + 1);
 	const step = new Float32Array(length + 1);
-	let seenFrom = length;
-	let seenTo = 0;
 	for (let i = 0; i < length; i++) {
-		const x = fx + (from + i + 0.5) * tx;
-		const y = fy + (from + i + 0.5) * ty;
 		let s = UNSEEN;
 		let difference = 0;
-		const inside = x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
-		if (inside && !line.border) {
-			seenFrom = Math.min(seenFrom, i);
-			seenTo = i + 1;
+		if (i >= seenFrom && i < seenTo) {
+			const x = x0 + i * tx;
+			const y = y0 + i * ty;
 			s = 0;
 			for (let o = -1; o <= 1; o++) {
-				const px = (x + o * line.nx) | 0;
-				const py = (y + o * line.ny) | 0;
-				const j = py * width + px;
-				s = Math.max(s, gx[j]! * line.nx + gy[j]! * line.ny);
+				const j = ((y + o * ny) | 0) * width + ((x + o * nx) | 0);
+				s = Math.max(s, gx[j]! * nx + gy[j]! * ny);
 			}
 			s = Math.min(s / CERTAIN_EDGE, 1);
-			const at = (o: number) => {
-				const px = Math.min(Math.max((x + o * line.nx) | 0, 0), width - 1);
-				const py = Math.min(Math.max((y + o * line.ny) | 0, 0), height - 1);
-				return paper.data[py * width + px]!;
-			};
-			difference = Math.max(-1, Math.min(1, (at(6) + at(4) - at(-4) - at(-6)) / 2 / FULL_STEP));
+			const inner = nearest(paper, x + 6 * nx, y + 6 * ny) + nearest(paper, x + 4 * nx, y + 4 * ny);
+			const outer = nearest(paper, x - 6 * nx, y - 6 * ny) + nearest(paper, x - 4 * nx, y - 4 * ny);
+			difference = Math.max(-1, Math.min(1, (inner - outer) / 2 / FULL_STEP));
 		}
 		support[i + 1] = support[i]! + s;
 		step[i + 1] = step[i]! + difference;
@@ -279,11 +288,45 @@ function profile(edges: EdgeMap, line: SideLine): Profile {
 	return { line, tx, ty, from, seenFrom, seenTo, support, step };
 }
 
-/** Writes support, step and overrun of the part of a line between two corners. */
-function measureSide(p: Profile, start: Point, end: Point, out: Float32Array, at: number): void {
+/** Which of the samples along a line lie inside the picture, two pixels from its rim: from the first to before the second. */
+function samplesInside(
+	x0: number,
+	y0: number,
+	tx: number,
+	ty: number,
+	length: number,
+	width: number,
+	height: number
+): [number, number] {
+	let from = 0;
+	let to = length;
+	for (const [start, along, size] of [
+		[x0, tx, width],
+		[y0, ty, height]
+	] as const) {
+		if (Math.abs(along) < 1e-9) {
+			if (start < 2 || start >= size - 2) return [length, 0];
+			continue;
+		}
+		const ends = [(2 - start) / along, (size - 2 - start) / along];
+		from = Math.max(from, Math.ceil(Math.min(...ends) + 1e-6));
+		to = Math.min(to, Math.ceil(Math.max(...ends) - 1e-6));
+	}
+	return from < to ? [from, to] : [length, 0];
+}
+
+/** The value at a place, or at the one nearest to it inside the plane. */
+function nearest({ width, height, data }: FloatPlane, x: number, y: number): number {
+	const px = Math.min(Math.max(x | 0, 0), width - 1);
+	const py = Math.min(Math.max(y | 0, 0), height - 1);
+	return data[py * width + px]!;
+}
+
+/** Writes support, step and overrun of the part of a line between two places on it, in pixels from its foot. */
+function measureSide(p: Profile, start: number, end: number, out: Float32Array, at: number): void {
 	const last = p.support.length - 1;
-	const one = Math.min(Math.max(Math.round(start[0] * p.tx + start[1] * p.ty - p.from), 0), last);
-	const two = Math.min(Math.max(Math.round(end[0] * p.tx + end[1] * p.ty - p.from), 0), last);
+	const one = Math.min(Math.max(Math.round(start - p.from), 0), last);
+	const two = Math.min(Math.max(Math.round(end - p.from), 0), last);
 	const from = Math.min(one, two);
 	const to = Math.max(one, two);
 	const length = Math.max(to - from, 1);

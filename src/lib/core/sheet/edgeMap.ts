@@ -26,41 +26,35 @@ const NEIGHBOURHOOD = 1 / 28;
  */
 export function edgeMap(picture: Picture): EdgeMap {
 	const { width, height } = picture;
-	const { paper, gx, gy, length } = withKernels(
-		(kernels) => gradientsFast(kernels, picture),
-		() => gradientsPlain(picture)
-	);
 	const radius = Math.round(Math.max(width, height) * NEIGHBOURHOOD);
-	const ordinary = boxBlur({ width, height, data: length }, radius).data;
-	for (let i = 0; i < gx.length; i++) {
-		const unit = 1 / (ordinary[i]! + NOISE_FLOOR);
-		gx[i]! *= unit;
-		gy[i]! *= unit;
-	}
+	const { paper, gx, gy } = withKernels(
+		(kernels) => edgesFast(kernels, picture, radius),
+		() => edgesPlain(picture, radius)
+	);
 	return { width, height, gx, gy, paper: { width, height, data: paper } };
 }
 
-/** How much a picture looks like paper, and the gradients of that; the rim has none. */
-interface Gradients {
+/** The planes of an edge map; the rim has no gradients. */
+interface Planes {
 	readonly paper: Float32Array;
 	readonly gx: Float32Array;
 	readonly gy: Float32Array;
-	readonly length: Float32Array;
 }
 
 /** In single precision, so it differs from the plain version in the last places. */
-function gradientsFast(kernels: Kernels, { width, height, channels, data }: Picture): Gradients {
+function edgesFast(kernels: Kernels, { width, height, channels, data }: Picture, radius: number): Planes {
 	const count = width * height;
 	const source = kernels.put(data);
 	const paper = kernels.room(4 * count);
-	const [gx, gy, length] = [0, 1, 2].map(() => kernels.cleared(4 * count)) as [number, number, number];
-	const scratch = kernels.room(2 * (4 * count + 64) + 4 * width + 128);
-	kernels.run.edges(source, width, height, channels, paper, gx, gy, length, scratch);
+	const gx = kernels.cleared(4 * count);
+	const gy = kernels.cleared(4 * count);
+	const scratch = kernels.room(3 * (4 * count + 64) + 4 * width + 192);
+	kernels.run.edges(source, width, height, channels, radius, NOISE_FLOOR, paper, gx, gy, scratch);
 	const read = (at: number) => kernels.floats(at, count);
-	return { paper: read(paper), gx: read(gx), gy: read(gy), length: read(length) };
+	return { paper: read(paper), gx: read(gx), gy: read(gy) };
 }
 
-function gradientsPlain(picture: Picture): Gradients {
+function edgesPlain(picture: Picture, radius: number): Planes {
 	const { width, height } = picture;
 	const paper = binomialBlur(paperLikeness(picture));
 	const p = paper.data;
@@ -86,7 +80,13 @@ function gradientsPlain(picture: Picture): Gradients {
 			length[i] = Math.sqrt(dx * dx + dy * dy);
 		}
 	}
-	return { paper: p, gx, gy, length };
+	const ordinary = boxBlur({ width, height, data: length }, radius).data;
+	for (let i = 0; i < gx.length; i++) {
+		const unit = 1 / (ordinary[i]! + NOISE_FLOOR);
+		gx[i]! *= unit;
+		gy[i]! *= unit;
+	}
+	return { paper: p, gx, gy };
 }
 
 /** Bright and colourless is paper: the mean of luma and of the weakest channel. */

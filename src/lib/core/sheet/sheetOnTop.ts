@@ -198,59 +198,72 @@ function notch(
 }
 
 /**
+ * Samples along a line are looked at in this order, so that a few of them already tell of the whole line: every
+ * eighth, then those half way between, and so on.
+ */
+const SPREAD = [0, 4, 2, 6, 1, 5, 3, 7];
+/** After so many samples, a line with less support than so many has no edge along it. */
+const EARLY = 12;
+const EARLY_SUPPORT = 3;
+const LATER = 24;
+const LATER_SUPPORT = 10;
+
+/**
  * How well an edge is seen along a line, and how much it looks like a drawn line; null where it is not seen along
  * HINTED_SUPPORT of it.
  */
 function along(map: EdgeMap, [a, b]: Segment): { support: number; lineLike: number } | null {
-	const { width, height } = map;
+	const { width, height, gx, gy } = map;
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
 	const tx = (b[0] - a[0]) / length;
 	const ty = (b[1] - a[1]) / length;
 	const [nx, ny] = [-ty, tx];
 	const from = Math.round(END * length);
-	const to = Math.round((1 - END) * length);
-	const samples = Math.ceil((to - from) / 2);
+	const samples = Math.ceil((Math.round((1 - END) * length) - from) / 2);
 	let support = 0;
 	let own = 0;
 	let seen = 0;
-	const inside = (x: number, y: number) => x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
-	for (let s = from, left = samples; s < to; s += 2, left--) {
-		const x = a[0] + tx * s;
-		const y = a[1] + ty * s;
-		if (!inside(x, y)) continue;
-		seen++;
-		const e = Math.max(
-			0,
-			across(map, x, y, nx, ny),
-			across(map, x + nx, y + ny, nx, ny),
-			across(map, x - nx, y - ny, nx, ny)
-		);
-		support += Math.min(1, e / CERTAIN_EDGE);
-		own += e;
-		// Half way along, what has not begun to be an edge will not become one.
-		if (seen === 24 && support < 10) return null;
-		if (support + left <= HINTED_SUPPORT * seen) return null;
+	let left = samples;
+	for (const first of SPREAD) {
+		for (let k = first; k < samples; k += SPREAD.length, left--) {
+			const x = a[0] + tx * (from + 2 * k);
+			const y = a[1] + ty * (from + 2 * k);
+			if (!isInside(map, x, y)) continue;
+			seen++;
+			let e = 0;
+			for (let o = -1; o <= 1; o++) {
+				const i = ((y + o * ny) | 0) * width + ((x + o * nx) | 0);
+				e = Math.max(e, gx[i]! * nx + gy[i]! * ny);
+			}
+			support += Math.min(1, e / CERTAIN_EDGE);
+			own += e;
+			if (seen === EARLY && support < EARLY_SUPPORT) return null;
+			if (seen === LATER && support < LATER_SUPPORT) return null;
+			if (support + left <= HINTED_SUPPORT * seen) return null;
+		}
 	}
 	if (seen < 12 || support <= HINTED_SUPPORT * seen) return null;
 	let counter = 0;
-	for (let s = from; s < to; s += 2) {
-		const x = a[0] + tx * s;
-		const y = a[1] + ty * s;
-		if (!inside(x, y)) continue;
+	for (let k = 0; k < samples; k++) {
+		const x = a[0] + tx * (from + 2 * k);
+		const y = a[1] + ty * (from + 2 * k);
+		if (!isInside(map, x, y)) continue;
 		let back = 0;
-		for (let o = 1; o <= OUTSIDE; o++) back = Math.max(back, -across(map, x - o * nx, y - o * ny, nx, ny));
+		for (let o = 1; o <= OUTSIDE; o++) {
+			const px = (x - o * nx) | 0;
+			const py = (y - o * ny) | 0;
+			if (px < 0 || py < 0 || px >= width || py >= height) continue;
+			const i = py * width + px;
+			back = Math.max(back, -(gx[i]! * nx + gy[i]! * ny));
+		}
 		counter += back;
 	}
 	return { support: support / seen, lineLike: counter / (own + 0.05 * seen) };
 }
 
-/** The gradient across a line; 0 outside the picture. */
-function across({ width, height, gx, gy }: EdgeMap, x: number, y: number, nx: number, ny: number): number {
-	const px = x | 0;
-	const py = y | 0;
-	if (px < 0 || py < 0 || px >= width || py >= height) return 0;
-	const i = py * width + px;
-	return gx[i]! * nx + gy[i]! * ny;
+/** Two pixels from the rim at least: its neighbours are in the map as well. */
+function isInside({ width, height }: EdgeMap, x: number, y: number): boolean {
+	return x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
 }
 
 function meet([a, b]: Segment, [c, d]: Segment): Point | null {

@@ -22,6 +22,8 @@ const RHO_STEP = 1.5;
 const LINES_A_SIDE = 12;
 /** A pixel whose gradient stands out less than this from its surroundings does not vote. */
 const LEAST_EDGE = 0.7;
+/** A pixel votes for the lines of its own direction and of this many beside it, for these with less weight. */
+const ASIDE = 3;
 /** One very strong pixel must not outvote many faint ones in a row. */
 const STRONGEST_VOTE = 2.5;
 /** Less in the Hough space is no line. */
@@ -82,8 +84,10 @@ interface Peaks {
 function peaksFast(kernels: Kernels, { width, height, gx, gy }: EdgeMap, space: HoughSpace): Peaks {
 	const { cosines, sines, diagonal, bins } = space;
 	const [x, y] = [kernels.put(gx), kernels.put(gy)];
-	const directions = kernels.room(16 * ANGLE_BINS);
-	kernels.doubles(directions, 2 * ANGLE_BINS).set([...cosines, ...sines]);
+	// Some more than a full turn, so that a pixel's directions are a row of them.
+	const wrapped = (values: Float64Array) =>
+		Float32Array.from({ length: ANGLE_BINS + 8 }, (_, i) => values[(i - ASIDE + ANGLE_BINS) % ANGLE_BINS]!);
+	const directions = kernels.put(Float32Array.from([...wrapped(cosines), ...wrapped(sines)]));
 	const size = ANGLE_BINS * bins;
 	const votes = kernels.cleared(4 * size);
 	const out = kernels.room(4 * size);
@@ -126,7 +130,7 @@ function peaksPlain(
 			if (before > m2 || after > m2) continue;
 			const weight = Math.min(Math.sqrt(m2), STRONGEST_VOTE);
 			const middle = Math.round((Math.atan2(dy, dx) / (2 * Math.PI)) * ANGLE_BINS);
-			for (let d = -3; d <= 3; d++) {
+			for (let d = -ASIDE; d <= ASIDE; d++) {
 				const a = (middle + d + 2 * ANGLE_BINS) % ANGLE_BINS;
 				const rho = (x + 0.5) * cosines[a]! + (y + 0.5) * sines[a]!;
 				votes[a * bins + (((rho + diagonal) / RHO_STEP) | 0)]! += weight * (1 - 0.2 * Math.abs(d));

@@ -34,5 +34,7 @@ export function coverageInEvenLight({ width, height, data }: WritingMask, light:
 function steepBlocks(light: FloatPlane): Uint8Array {
 	const least = smallestAround(light, REACH).data;
 	const most = largestAround(light, REACH).data;
-	return Uint8Array.from(least, (value, i) => Number(most[i]! > STEEP * value));
+	const steep = new Uint8Array(least.length);
+	for (let i = 0; i < steep.length; i++) steep[i] = Number(most[i]! > STEEP * least[i]!);
+	return steep;
 }

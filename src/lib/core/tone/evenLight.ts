@@ -74,7 +74,7 @@ function evenedFast(
 	const map = kernels.put(gains);
 	const rgb = wantsColour ? kernels.room(3 * width * height) : 0;
 	const grey = kernels.room(width * height);
-	const scratch = kernels.room(3 * (columns + 1) * 4);
+	const scratch = kernels.room(10 * (columns + 4) * 4);
 	kernels.run.evenLight(source, channels, width, height, map, columns, rows, rgb, grey, scratch);
 	return {
 		rgb: wantsColour ? kernels.bytes(rgb, 3 * width * height) : null,

@@ -1,6 +1,6 @@
 import { withKernels, type Kernels } from '../kernels/kernels';
 import { boxBlur } from '../raster/boxBlur';
-import { closing } from '../raster/greyMorphology';
+import { closing, largestAround } from '../raster/greyMorphology';
 import { resizeFloat } from '../raster/floatPlane';
 import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture } from '../raster/picture';
@@ -40,7 +40,9 @@ export function paperLight(page: Picture): PaperLight {
 	if (!edge) return light;
 	const block = Math.max(page.width, page.height) / (FINER * BLOCKS);
 	if (block < 4) return light;
-	const fine = planes(lightInBlocks(page, block, FINE_INK_RADIUS, around(edge)), (plane) =>
+	const reach = Math.ceil((2 * FINE_INK_RADIUS + 1) / FINER) + 1;
+	// Fine light is needed as far around as closing and blurring reach.
+	const fine = planes(lightInBlocks(page, block, FINE_INK_RADIUS, largestAround(edge, reach)), (plane) =>
 		boxBlur(plane, 1)
 	);
 	const { width, height } = fine.green;
@@ -50,11 +52,6 @@ export function paperLight(page: Picture): PaperLight {
 		green: mixed(light.green, fine.green, share),
 		blue: mixed(light.blue, fine.blue, share)
 	};
-}
-
-/** Where fine light is looked at, and as far around as closing and blurring reach. */
-function around(edge: FloatPlane): FloatPlane {
-	return boxBlur(edge, Math.ceil((2 * FINE_INK_RADIUS + 1) / FINER) + 1);
 }
 
 function planes({ red, green, blue }: PaperLight, change: (plane: FloatPlane) => FloatPlane): PaperLight {
@@ -77,7 +74,11 @@ function hardEdges({ width, height, data }: FloatPlane): FloatPlane | null {
 			}
 		}
 	}
-	return found ? boxBlur({ width, height, data: marks }, 1) : null;
+	if (!found) return null;
+	const smooth = boxBlur({ width, height, data: marks }, 1);
+	// Running sums leave traces where there is nothing.
+	for (let i = 0; i < smooth.data.length; i++) if (smooth.data[i]! < 0.01) smooth.data[i] = 0;
+	return smooth;
 }
 
 /** The fine plane where `share` is 1, the coarse one where it is 0, both at the fine size. */
@@ -86,7 +87,7 @@ function mixed(coarse: FloatPlane, fine: FloatPlane, share: FloatPlane): FloatPl
 	const data = resizeFloat(coarse, width, height).data;
 	for (let i = 0; i < data.length; i++) {
 		const part = share.data[i]!;
-		data[i] = part * fine.data[i]! + (1 - part) * data[i]!;
+		if (part > 0) data[i] = part * fine.data[i]! + (1 - part) * data[i]!;
 	}
 	return { width, height, data };
 }
@@ -138,7 +139,7 @@ function paperFast(
 	const source = kernels.put(data);
 	const which = kernels.put(wanted);
 	const out = kernels.cleared(3 * columns * rows * 4);
-	const histogram = kernels.room(72 * 4);
+	const histogram = kernels.room(80);
 	kernels.run.lightInBlocks(
 		source,
 		width,

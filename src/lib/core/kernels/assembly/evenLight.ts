@@ -16,12 +16,32 @@ function interpolateRow(map: usize, row: usize, columns: i32, y: i32, height: i3
 	}
 }
 
-function step(row: usize, i: i32, j: i32, perPixel: f64): i32 {
-	return <i32>((<f64>load<f32>(row + (j << 2)) - <f64>load<f32>(row + (i << 2))) * perPixel);
+/**
+ * From the gains of a row of blocks, the gain of the first pixel from the middle of each block on, and its change from one
+ * pixel to the next, as whole numbers. Before the middle of the first block, which comes first, and behind that of the
+ * last, the gain stays as it is there.
+ *
+ * @param row the gains, with room for one more
+ * @param offsets from the middle of each block to the middle of its first pixel, in double precision
+ */
+function ramps(row: usize, offsets: usize, columns: i32, perPixel: f64, starts: usize, steps: usize): void {
+	const share = f64x2.splat(perPixel);
+	store<f32>(row + (columns << 2), load<f32>(row + ((columns - 1) << 2)));
+	store<i32>(starts, <i32>load<f32>(row));
+	store<i32>(steps, 0);
+	for (let b = 0; b < columns; b += 2) {
+		const at = b << 2;
+		const here = f64x2.promote_low_f32x4(v128.load64_zero(row + at));
+		const next = f64x2.promote_low_f32x4(v128.load64_zero(row + at + 4));
+		const by = i32x4.trunc_sat_f64x2_s_zero(f64x2.mul(f64x2.sub(next, here), share));
+		const moved = f64x2.mul(v128.load(offsets + (b << 3)), f64x2.convert_low_i32x4_s(by));
+		v128.store64_lane(steps + at + 4, by, 0);
+		v128.store64_lane(starts + at + 4, i32x4.trunc_sat_f64x2_s_zero(f64x2.add(here, moved)), 0);
+	}
 }
 
-function ramp(start: i32, by: i32): v128 {
-	return i32x4.add(i32x4.splat(start), i32x4.mul(i32x4.splat(by), i32x4(0, 1, 2, 3)));
+function ramp(start: usize, by: v128): v128 {
+	return i32x4.add(v128.load32_splat(start), i32x4.mul(by, i32x4(0, 1, 2, 3)));
 }
 
 /** One channel of four pixels as 32-bit numbers; P as in flatten.ts. */
@@ -48,7 +68,7 @@ function blue<P>(pixels: v128): v128 {
  *
  * @param map gains of red, green and blue one after the other, `columns x rows` floats each
  * @param rgb where the colours go, with 16 bytes to spare; 0 when only grey is wanted
- * @param scratch room for three rows of gains
+ * @param scratch room for ten rows of gains, each with four more
  */
 export function evenLight(
 	source: usize,
@@ -79,36 +99,45 @@ function even<P>(
 	scratch: usize
 ): void {
 	const plane = (columns * rows) << 2;
-	const rowRed = scratch;
-	const rowGreen = rowRed + ((columns + 1) << 2);
-	const rowBlue = rowGreen + ((columns + 1) << 2);
+	const line = (columns + 4) << 2;
+	// A row of gains; starts and steps of the three channels; where blocks end and how far their first pixel is off.
+	const row = scratch;
+	const starts = row + line;
+	const steps = starts + 3 * line;
+	const ends = steps + 3 * line;
+	const offsets = (ends + line + 7) & ~7;
 	const block = <f64>width / <f64>columns;
 	const perPixel = 1 / block;
+	let first = 0;
+	for (let b = -1; b < columns; b++) {
+		if (b >= 0) store<f64>(offsets + (b << 3), <f64>first + 0.5 - (<f64>b + 0.5) * block);
+		first = b == columns - 1 ? width : <i32>Math.ceil((<f64>b + 1.5) * block - 0.5);
+		store<i32>(ends + ((b + 1) << 2), first);
+	}
 	const full = i32x4.splat(255);
 	const half = i32x4.splat(32768);
 	let p = source;
 	let q = rgb;
 	let o = grey;
 	for (let y = 0; y < height; y++) {
-		interpolateRow(map, rowRed, columns, y, height, rows);
-		interpolateRow(map + plane, rowGreen, columns, y, height, rows);
-		interpolateRow(map + 2 * plane, rowBlue, columns, y, height, rows);
+		for (let c = 0; c < 3; c++) {
+			interpolateRow(map + c * plane, row, columns, y, height, rows);
+			ramps(row, offsets, columns, perPixel, starts + c * line, steps + c * line);
+		}
 		let to = 0;
 		for (let b = -1; b < columns; b++) {
 			const from = to;
-			to = b == columns - 1 ? width : <i32>Math.ceil((<f64>b + 1.5) * block - 0.5);
-			const i = max(b, 0);
-			const j = min(b + 1, columns - 1);
-			const offset = <f64>from + 0.5 - (<f64>b + 0.5) * block;
-			const stepRed = step(rowRed, i, j, perPixel);
-			const stepGreen = step(rowGreen, i, j, perPixel);
-			const stepBlue = step(rowBlue, i, j, perPixel);
-			let gainRed = ramp(<i32>(<f64>load<f32>(rowRed + (i << 2)) + offset * <f64>stepRed), stepRed);
-			let gainGreen = ramp(<i32>(<f64>load<f32>(rowGreen + (i << 2)) + offset * <f64>stepGreen), stepGreen);
-			let gainBlue = ramp(<i32>(<f64>load<f32>(rowBlue + (i << 2)) + offset * <f64>stepBlue), stepBlue);
-			const byRed = i32x4.splat(4 * stepRed);
-			const byGreen = i32x4.splat(4 * stepGreen);
-			const byBlue = i32x4.splat(4 * stepBlue);
+			to = load<i32>(ends + ((b + 1) << 2));
+			const i = (b + 1) << 2;
+			const stepRed = v128.load32_splat(steps + i);
+			const stepGreen = v128.load32_splat(steps + line + i);
+			const stepBlue = v128.load32_splat(steps + 2 * line + i);
+			let gainRed = ramp(starts + i, stepRed);
+			let gainGreen = ramp(starts + line + i, stepGreen);
+			let gainBlue = ramp(starts + 2 * line + i, stepBlue);
+			const byRed = i32x4.shl(stepRed, 2);
+			const byGreen = i32x4.shl(stepGreen, 2);
+			const byBlue = i32x4.shl(stepBlue, 2);
 			// The last group of four may reach beyond the block; what it writes there is written again by the next one.
 			for (let x = from; x < to; x += 4) {
 				const pixels = v128.load(p);

@@ -1,14 +1,17 @@
+/** Bins of four grey levels, and after them the same by eights: bytes, as no block has 255 samples. */
+const EIGHTS = 64;
+
 /** The bin up to which so many samples lie; found among eights of bins first. */
 function percentile(histogram: usize, upTo: f64): i32 {
 	let below: u32 = 0;
 	let eight = 0;
 	for (; eight < 7; eight++) {
-		const n = load<u32>(histogram + 256 + (eight << 2));
+		const n = load<u8>(histogram + EIGHTS + eight);
 		if (below + n > 0 && <f64>(below + n) >= upTo) break;
 		below += n;
 	}
 	for (let bin = eight * 8; bin < 63; bin++) {
-		below += load<u32>(histogram + (bin << 2));
+		below += load<u8>(histogram + bin);
 		if (below > 0 && <f64>below >= upTo) return bin;
 	}
 	return 63;
@@ -19,7 +22,7 @@ function percentile(histogram: usize, upTo: f64): i32 {
  *
  * @param wanted 1 for the blocks that are measured
  * @param out red, green and blue one after the other, `columns x rows` floats each, all 0 before
- * @param histogram room for 72 32-bit numbers
+ * @param histogram room for 80 bytes
  */
 export function lightInBlocks(
 	source: usize,
@@ -45,16 +48,16 @@ export function lightInBlocks(
 			const to = out + ((by * columns + bx) << 2);
 			const x0 = bx * block;
 			const x1 = min(x0 + block, width);
-			memory.fill(histogram, 0, 288);
+			for (let i = 0; i < 80; i += 16) v128.store(histogram + i, i64x2.splat(0));
 			let total = 0;
 			for (let y = y0; y < y1; y += step) {
 				let p = source + (y * width + x0) * channels + 1;
 				for (let x = x0; x < x1; x += step, p += step * channels) {
-					const v = <u32>load<u8>(p);
-					const fine = histogram + ((v >> 2) << 2);
-					store<u32>(fine, load<u32>(fine) + 1);
-					const coarse = histogram + 256 + ((v >> 5) << 2);
-					store<u32>(coarse, load<u32>(coarse) + 1);
+					const v = <usize>load<u8>(p);
+					const fine = histogram + (v >> 2);
+					store<u8>(fine, load<u8>(fine) + 1);
+					const coarse = histogram + EIGHTS + (v >> 5);
+					store<u8>(coarse, load<u8>(coarse) + 1);
 					total++;
 				}
 			}

@@ -58,7 +58,7 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 	const sy = height / small.height;
 	const step = Math.max(1, Math.max(width, height) / REFINE_SIZE);
 	const fixed = SIDES.map((s) => best.sides[s].border);
-	const start = sheetOnTop(edges, best.corners).map(([x, y]): Point => [
+	const start = sheetOnTop(picture, edges, best.corners, step).map(([x, y]): Point => [
 		x * sx,
 		y * sy
 	]) as unknown as Quadrilateral;

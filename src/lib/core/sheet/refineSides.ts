@@ -1,4 +1,5 @@
 import type { Picture } from '../raster/picture';
+import { robustLine } from './robustLine';
 import { isConvex, type Point, type Quadrilateral } from './geometry';
 
 const SAMPLES = 90;
@@ -107,50 +108,6 @@ function refineSide(picture: Picture, a: Point, b: Point, reach: number, step: n
 		return [a[0] + t * (b[0] - a[0]) + o * line.nx, a[1] + t * (b[1] - a[1]) + o * line.ny];
 	};
 	return throughPoints(at(0), at(1));
-}
-
-/** Weighted line through `(t, o)` with Tukey's biweight; the scale falls from 4 steps to 1.6. */
-function robustLine(t: readonly number[], o: readonly number[], w: readonly number[]) {
-	let best: { start: number; slope: number } | null = null;
-	let bestInliers = 0;
-	// Starting lines through pairs far apart, so that a short stretch of clutter cannot set the course.
-	const step = Math.max(1, Math.floor(t.length / 12));
-	for (let i = 0; i < t.length; i += step) {
-		for (let j = i + 3 * step; j < t.length; j += step) {
-			const slope = (o[j]! - o[i]!) / (t[j]! - t[i]!);
-			const start = o[i]! - slope * t[i]!;
-			let inliers = 0;
-			for (let k = 0; k < t.length; k++) {
-				if (Math.abs(start + slope * t[k]! - o[k]!) < 1.8) inliers += w[k]!;
-			}
-			if (inliers > bestInliers) {
-				bestInliers = inliers;
-				best = { start, slope };
-			}
-		}
-	}
-	if (!best) return null;
-	for (const scale of [4, 2.5, 1.6, 1.6]) {
-		let sw = 0;
-		let st = 0;
-		let so = 0;
-		let stt = 0;
-		let sto = 0;
-		for (let k = 0; k < t.length; k++) {
-			const u = (best.start + best.slope * t[k]! - o[k]!) / scale;
-			if (Math.abs(u) >= 1) continue;
-			const weight = w[k]! * (1 - u * u) ** 2;
-			sw += weight;
-			st += weight * t[k]!;
-			so += weight * o[k]!;
-			stt += weight * t[k]! * t[k]!;
-			sto += weight * t[k]! * o[k]!;
-		}
-		const determinant = sw * stt - st * st;
-		if (sw === 0 || Math.abs(determinant) < 1e-9) return null;
-		best = { start: (so * stt - st * sto) / determinant, slope: (sw * sto - st * so) / determinant };
-	}
-	return best;
 }
 
 function meet(p: Line, q: Line): Point | null {

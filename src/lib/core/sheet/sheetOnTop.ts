@@ -1,9 +1,11 @@
+import type { Picture } from '../raster/picture';
+import { acrossEdge, type EdgeProfile } from './acrossEdge';
 import type { EdgeMap } from './edgeMap';
 import { isConvex, type Point, type Quadrilateral } from './geometry';
 
 /** How far inside a side another sheet's edge is looked for, as a fraction of the outline's shorter side. */
 const REACH = 0.13;
-/** Edges closer than this, in pixels of the edge map, are the same edge. */
+/** Edges closer than this to the side, in pixels of the edge map, are the side. */
 const NEAREST = 3;
 /** Sheets lie turned against each other by up to this, in degrees, in steps. */
 const MOST_TURN = 4.5;
@@ -13,50 +15,48 @@ const END = 0.08;
 /** A normalised gradient this strong is an edge without doubt. */
 const CERTAIN_EDGE = 1.6;
 /** An edge must be there along this much of its length. */
-const LEAST_SUPPORT = 0.86;
-/**
- * Strength of the edge the other way just outside, relative to the edge itself. Measured on generated
- * photographs: drawn lines 0.9 and more, a sheet that throws its small shadow on another 0.3 to 0.8, and one that
- * lies on something darker next to nothing.
- */
-const DRAWN_LINE = 0.84;
-const ON_DARKER = 0.2;
-const OUTSIDE = 3;
-/**
- * Where two sheets lie askew, a notch of desk shows inside their common outline at a corner, and the edge of the upper
- * sheet runs to it: such an edge may be fainter and more like a line.
- */
-const HINTED_SUPPORT = 0.6;
-const HINTED_LINE = 0.95;
-const RULING_SUPPORT = 0.85;
-const NOTCH_SLACK = 3.5;
-/** A notch is looked for this far inside the outline, in pixels. */
-const INSET = 4;
-/** The desk has to be darker than the paper by this share to be told from it. */
-const DARKER = 0.85;
-/** Paper is brighter than the desk in the same shadow: the desk has less than this share of its light. */
-const SHADED = 0.7;
-/** A line's flank is this near to it, in pixels. */
-const FLANK = 2;
-/** Offsets further apart than this, in pixels, are edges of their own. */
-const APART = 6;
+const LEAST_SUPPORT = 0.6;
+/** Of edges whose ends are within so many pixels of each other the best seen is looked at, and of each side so many. */
+const APART = 4;
+const LOOKED_AT = 8;
+/** The edge is straight at this share of the places along it. */
+const STRAIGHT = 0.8;
+/** What lies beyond its shadow is as bright as the sheet on top, within these shares: paper, and no desk. */
+const PAPER_BEYOND = [0.8, 1.12] as const;
+/** The shadow is brighter than this share of the paper: something drawn may be darker. */
+const DARKEST_SHADOW = 0.4;
+/** It gets brighter again by this much away from the edge: without that, it may be a coloured band. */
+const LEAST_RISE = 0.04;
+/** A drawn line is as dark on one side of its middle as on the other; a shadow reaches this many steps, outward only. */
+const SHADOW_FROM = 3;
+const SHADOW_TO = 8;
+/** It is so much darker there than the same distance on the inner side, as a share of the paper and of both. */
+const LEAST_SHADOW = 0.017;
+const ONE_SIDED = 0.3;
 
 /**
  * A sheet often lies on others of which a strip shows. Then the strongest outline takes in the strip. This looks
- * just inside each side for the edge of a sheet on top: straight, along the whole side, bright on its inner side,
- * with paper beyond its shadow. Returns the outline with such sides moved in, or the same outline.
+ * just inside each side for the edge of a sheet on top: straight, along the whole side, with a shadow on its outer side
+ * that ends on other paper. Drawn lines, which are the same on both sides, are told from it by what is seen across
+ * them in the picture itself. Returns the outline with such sides moved in, or the same outline.
+ *
+ * @param corners in pixels of the edge map, which was made of the picture
+ * @param step pixels of the picture from one sample to the next
  */
-export function sheetOnTop(edges: EdgeMap, corners: Quadrilateral): Quadrilateral {
+export function sheetOnTop(
+	picture: Picture,
+	edges: EdgeMap,
+	corners: Quadrilateral,
+	step: number
+): Quadrilateral {
 	const lengths = corners.map((a, i) => {
 		const b = corners[(i + 1) % 4]!;
 		return Math.hypot(b[0] - a[0], b[1] - a[1]);
 	});
 	const reach = REACH * Math.min(...lengths);
-	const sides = corners.map((a, i) => {
+	const sides = corners.map((a, i): Segment => {
 		const b = corners[(i + 1) % 4]!;
-		const before = corners[(i + 3) % 4]!;
-		const after = corners[(i + 2) % 4]!;
-		return innerEdge(edges, a, b, before, after, reach) ?? ([a, b] as const);
+		return innerEdge(picture, edges, [a, b], reach, step) ?? [a, b];
 	});
 	if (sides.every((s, i) => s[0] === corners[i])) return corners;
 	const moved = sides.map((side, i) => meet(sides[(i + 3) % 4]!, side));
@@ -68,40 +68,79 @@ type Segment = readonly [Point, Point];
 /** A line inside a side along which there is an edge. */
 interface Edge {
 	readonly segment: Segment;
-	/** From the side, half way along. */
-	readonly offset: number;
+	/** Of its two ends from those of the side, inward. */
+	readonly start: number;
+	readonly end: number;
 	readonly support: number;
-	readonly lineLike: number;
-	/** It runs to a notch of desk at a corner. */
-	readonly hinted: boolean;
 }
 
-/** The edge of a sheet on top just inside the side from `a` to `b`; the corners next to these are `before` and `after`. */
+/** The edge of a sheet on top just inside a side; of several sheets, of the uppermost one. */
 function innerEdge(
+	picture: Picture,
 	map: EdgeMap,
-	a: Point,
-	b: Point,
-	before: Point,
-	after: Point,
-	reach: number
+	side: Segment,
+	reach: number,
+	step: number
 ): Segment | null {
-	const notches = [notch(map, a, b, before, reach), notch(map, b, a, after, reach)] as const;
-	const found = edgesInside(map, a, b, notches, reach);
-	return (hintedEdge(found) ?? plainEdge(found))?.segment ?? null;
+	const sx = picture.width / map.width;
+	const sy = picture.height / map.height;
+	let best: { segment: Segment; offset: number } | null = null;
+	for (const { segment } of clearest(edgesInside(map, side, reach))) {
+		const [a, b] = segment.map(([x, y]): Point => [x * sx, y * sy]);
+		const seen = acrossEdge(picture, [a!, b!], step);
+		if (!seen) continue;
+		const found = seen.segment.map(([x, y]): Point => [x / sx, y / sy]) as unknown as Segment;
+		const offset = offsetFrom(side, found);
+		if (offset < Math.max(NEAREST - 0.5, best?.offset ?? 0)) continue;
+		if (isAboveOther(seen, (offset * (sx + sy)) / 2 / step)) best = { segment: found, offset };
+	}
+	return best?.segment ?? null;
 }
 
-function edgesInside(
-	map: EdgeMap,
-	a: Point,
-	b: Point,
-	notches: readonly [number | null, number | null],
-	reach: number
-): Edge[] {
+/**
+ * Whether what is seen across an edge is a sheet on top of another.
+ *
+ * @param room steps from the edge to the side of the outline, outside of which there is desk
+ */
+function isAboveOther({ profile, far, straight }: EdgeProfile, room: number): boolean {
+	const beyond = Math.min(far, Math.floor(room) - 2);
+	if (straight < STRAIGHT || beyond < SHADOW_FROM + 3) return false;
+	const sheet = Math.max(...profile.subarray(far + 1));
+	const shares = profile.map((v) => v / sheet);
+	/** The median from one step to another, counted from the edge inward. */
+	const usual = (from: number, to: number) => {
+		const sorted = shares.slice(far + from, far + to + 1).sort();
+		return (sorted[sorted.length >> 1]! + sorted[(sorted.length - 1) >> 1]!) / 2;
+	};
+	const paper = usual(-beyond, -beyond + 2);
+	let darkest = 0;
+	for (let k = -4; k <= 1; k++) if (shares[far + k]! < shares[far + darkest]!) darkest = k;
+	const least = shares[far + darkest]!;
+	if (paper < PAPER_BEYOND[0] || paper > PAPER_BEYOND[1]) return false;
+	if (least < DARKEST_SHADOW || paper - least < LEAST_RISE) return false;
+	const to = Math.min(SHADOW_TO, beyond + darkest);
+	const outside = 1 - usual(darkest - to, darkest - SHADOW_FROM);
+	const inside = 1 - usual(darkest + SHADOW_FROM, darkest + to);
+	return outside - inside > LEAST_SHADOW && outside - inside > ONE_SIDED * (outside + inside);
+}
+
+/** The best seen edges, each a few pixels from the others. */
+function clearest(found: readonly Edge[]): Edge[] {
+	const kept: Edge[] = [];
+	for (const edge of [...found].sort((p, q) => q.support - p.support)) {
+		const isNew = ({ start, end }: Edge) =>
+			Math.max(Math.abs(start - edge.start), Math.abs(end - edge.end)) > APART;
+		if (kept.every(isNew)) kept.push(edge);
+		if (kept.length === LOOKED_AT) break;
+	}
+	return kept;
+}
+
+function edgesInside(map: EdgeMap, [a, b]: Segment, reach: number): Edge[] {
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
 	// Clockwise on a screen: the inside is to the right of the direction of travel.
 	const nx = -(b[1] - a[1]) / length;
 	const ny = (b[0] - a[0]) / length;
-	const runsTo = (at: number, deep: number | null) => Boolean(deep) && Math.abs(at - deep!) <= NOTCH_SLACK;
 	const found: Edge[] = [];
 	for (let turn = -MOST_TURN; turn <= MOST_TURN; turn += TURN_STEP) {
 		const rise = (Math.tan((turn * Math.PI) / 180) * length) / 2;
@@ -114,87 +153,19 @@ function edgesInside(
 				[a[0] + nx * start, a[1] + ny * start],
 				[b[0] + nx * end, b[1] + ny * end]
 			];
-			const seen = along(map, segment);
-			if (!seen) continue;
-			const hinted = runsTo(start, notches[0]) || runsTo(end, notches[1]);
-			found.push({ segment, offset, ...seen, hinted });
+			const support = along(map, segment);
+			if (support !== null) found.push({ segment, start, end, support });
 		}
 	}
-	return found.sort((p, q) => q.support - p.support);
+	return found;
 }
 
-/** The best seen edge that runs to a notch. */
-function hintedEdge(found: readonly Edge[]): Edge | null {
-	const edges = found.filter((edge) => edge.lineLike < HINTED_LINE);
-	const best = edges.find((edge) => edge.hinted);
-	if (!best) return null;
-	// There is no other such edge, or it is ruling that happens to run to a torn or folded corner.
-	const isRuling = edges.some(
-		(edge) =>
-			edge.offset > APART &&
-			Math.abs(edge.offset - best.offset) > APART &&
-			edge.support > RULING_SUPPORT * best.support
-	);
-	return isRuling ? null : best;
-}
-
-/** The best seen edge that throws a shadow on other paper, without a notch to speak for it. */
-function plainEdge(found: readonly Edge[]): Edge | null {
-	const clear = found.filter((edge) => edge.support > LEAST_SUPPORT && edge.lineLike >= ON_DARKER);
-	const edges = clear.filter((edge) => edge.lineLike <= DRAWN_LINE);
-	const best = edges[0];
-	if (!best) return null;
-	// Right beside it there is a drawn line that is better seen: this is its flank.
-	const isFlank = clear.some(
-		(edge) =>
-			edge.lineLike > DRAWN_LINE &&
-			edge.support > best.support &&
-			Math.abs(edge.offset - best.offset) <= FLANK
-	);
-	// Several of them, one behind the other: ruling so soft that it looks like edges; fainter ones farther in tell as well.
-	const isRuling =
-		edges.some((edge) => Math.abs(edge.offset - best.offset) > APART) ||
-		found.some(
-			({ offset, lineLike }) =>
-				offset > best.offset + APART && lineLike >= ON_DARKER && lineLike <= DRAWN_LINE
-		);
-	return isFlank || isRuling ? null : best;
-}
-
-/**
- * How far desk shows at the corner `a` when walking from it towards `to`, just inside the side from `a` to `b`, in pixels;
- * 0 when there is paper right up to the corner, null when it cannot be told.
- */
-function notch(
-	{ width, height, paper }: EdgeMap,
-	a: Point,
-	b: Point,
-	to: Point,
-	reach: number
-): number | null {
-	const unit = (from: Point, end: Point): Point => {
-		const length = Math.hypot(end[0] - from[0], end[1] - from[1]);
-		return [(end[0] - from[0]) / length, (end[1] - from[1]) / length];
-	};
-	const along = unit(a, b);
-	const inward = unit(a, to);
-	const at = (s: number, t: number) => {
-		const x = Math.round(a[0] + s * inward[0] + t * along[0] - 0.5);
-		const y = Math.round(a[1] + s * inward[1] + t * along[1] - 0.5);
-		return x >= 0 && y >= 0 && x < width && y < height ? paper.data[y * width + x]! : null;
-	};
-	const desk = at(-INSET, INSET);
-	const page = at(reach + INSET, INSET + reach / 2);
-	if (desk === null || page === null || desk > DARKER * page) return null;
-	// What is brighter than the desk beside it, right inside the corner, is paper in a shadow.
-	if (desk < SHADED * (at(INSET, INSET) ?? 0)) return 0;
-	const limit = (desk + page) / 2;
-	for (let s = NEAREST - 1; s <= reach; s++) {
-		const value = at(s, INSET);
-		if (value === null) return null;
-		if (value > limit) return s > NEAREST ? s : 0;
-	}
-	return null;
+/** How far a line lies inside a side, half way along. */
+function offsetFrom([a, b]: Segment, [c, d]: Segment): number {
+	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+	const x = (c[0] + d[0] - a[0] - b[0]) / 2;
+	const y = (c[1] + d[1] - a[1] - b[1]) / 2;
+	return (y * (b[0] - a[0]) - x * (b[1] - a[1])) / length;
 }
 
 /**
@@ -208,12 +179,8 @@ const EARLY_SUPPORT = 3;
 const LATER = 24;
 const LATER_SUPPORT = 10;
 
-/**
- * How well an edge is seen along a line, and how much it looks like a drawn line; null where it is not seen along
- * HINTED_SUPPORT of it.
- */
-function along(map: EdgeMap, [a, b]: Segment): { support: number; lineLike: number } | null {
-	const { width, height, gx, gy } = map;
+/** How well an edge is seen along a line, 0 to 1; null where it is not along LEAST_SUPPORT of it. */
+function along({ width, height, gx, gy }: EdgeMap, [a, b]: Segment): number | null {
 	const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
 	const tx = (b[0] - a[0]) / length;
 	const ty = (b[1] - a[1]) / length;
@@ -221,14 +188,13 @@ function along(map: EdgeMap, [a, b]: Segment): { support: number; lineLike: numb
 	const from = Math.round(END * length);
 	const samples = Math.ceil((Math.round((1 - END) * length) - from) / 2);
 	let support = 0;
-	let own = 0;
 	let seen = 0;
 	let left = samples;
 	for (const first of SPREAD) {
 		for (let k = first; k < samples; k += SPREAD.length, left--) {
 			const x = a[0] + tx * (from + 2 * k);
 			const y = a[1] + ty * (from + 2 * k);
-			if (!isInside(map, x, y)) continue;
+			if (!(x >= 2 && y >= 2 && x < width - 2 && y < height - 2)) continue;
 			seen++;
 			let e = 0;
 			for (let o = -1; o <= 1; o++) {
@@ -236,34 +202,12 @@ function along(map: EdgeMap, [a, b]: Segment): { support: number; lineLike: numb
 				e = Math.max(e, gx[i]! * nx + gy[i]! * ny);
 			}
 			support += Math.min(1, e / CERTAIN_EDGE);
-			own += e;
 			if (seen === EARLY && support < EARLY_SUPPORT) return null;
 			if (seen === LATER && support < LATER_SUPPORT) return null;
-			if (support + left <= HINTED_SUPPORT * seen) return null;
+			if (support + left <= LEAST_SUPPORT * seen) return null;
 		}
 	}
-	if (seen < 12 || support <= HINTED_SUPPORT * seen) return null;
-	let counter = 0;
-	for (let k = 0; k < samples; k++) {
-		const x = a[0] + tx * (from + 2 * k);
-		const y = a[1] + ty * (from + 2 * k);
-		if (!isInside(map, x, y)) continue;
-		let back = 0;
-		for (let o = 1; o <= OUTSIDE; o++) {
-			const px = (x - o * nx) | 0;
-			const py = (y - o * ny) | 0;
-			if (px < 0 || py < 0 || px >= width || py >= height) continue;
-			const i = py * width + px;
-			back = Math.max(back, -(gx[i]! * nx + gy[i]! * ny));
-		}
-		counter += back;
-	}
-	return { support: support / seen, lineLike: counter / (own + 0.05 * seen) };
-}
-
-/** Two pixels from the rim at least: its neighbours are in the map as well. */
-function isInside({ width, height }: EdgeMap, x: number, y: number): boolean {
-	return x >= 2 && y >= 2 && x < width - 2 && y < height - 2;
+	return seen < 12 || support <= LEAST_SUPPORT * seen ? null : support / seen;
 }
 
 function meet([a, b]: Segment, [c, d]: Segment): Point | null {

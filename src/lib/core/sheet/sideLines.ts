@@ -20,6 +20,10 @@ const ANGLE_BINS = 360;
 const RHO_STEP = 1.5;
 /** Lines kept for each side. More would let every ruled line in; fewer loses white on white. */
 const LINES_A_SIDE = 12;
+/** Of these, so many lie farther out than all others: ruled lines may be better seen than the side they are within. */
+const OUTSIDE = 2;
+/** Lines at this distance or less, in pixels, and nearly parallel are one. */
+const SAME_LINE = 4;
 /** A pixel whose gradient stands out less than this from its surroundings does not vote. */
 const LEAST_EDGE = 0.7;
 /** A pixel votes for the lines of its own direction and of this many beside it, for these with less weight. */
@@ -50,7 +54,7 @@ export function sideLines(edges: EdgeMap): SideLines {
 	const quarter = ANGLE_BINS / 4;
 	const middles: Record<Side, number> = { left: 0, top: quarter, right: 2 * quarter, bottom: 3 * quarter };
 	for (const side of Object.keys(middles) as Side[]) {
-		lines[side].push(...strongest(found, space, middles[side]));
+		lines[side].push(...strongest(found, edges, space, middles[side]));
 	}
 	return lines;
 }
@@ -146,7 +150,12 @@ function peaksPlain(
 }
 
 /** The strongest peaks whose normal is within an eighth of a turn of `middle`, each a line of its own. */
-function strongest(peaks: Peaks, { cosines, sines, diagonal, bins }: HoughSpace, middle: number): SideLine[] {
+function strongest(
+	peaks: Peaks,
+	{ width, height }: EdgeMap,
+	{ cosines, sines, diagonal, bins }: HoughSpace,
+	middle: number
+): SideLine[] {
 	const reach = ANGLE_BINS / 8;
 	const near: number[] = [];
 	for (let n = 0; n < peaks.at.length; n++) {
@@ -156,17 +165,23 @@ function strongest(peaks: Peaks, { cosines, sines, diagonal, bins }: HoughSpace,
 	// Sorted as numbers, which is quick: the votes, and behind the point which peak it is.
 	const count = peaks.at.length;
 	const sorted = Float64Array.from(near, (n) => Math.round(64 * peaks.votes[n]!) + n / count).sort();
-	const kept: { a: number; r: number; votes: number }[] = [];
+	const kept: { a: number; r: number; votes: number; out: number }[] = [];
+	let outermost = -Infinity;
 	for (let n = sorted.length - 1; n >= 0 && kept.length < LINES_A_SIDE; n--) {
 		const peakNumber = Math.round((sorted[n]! % 1) * count);
 		const at = peaks.at[peakNumber]!;
 		const a = Math.floor(at / bins);
-		const peak = { a, r: at - a * bins, votes: peaks.votes[peakNumber]! };
+		const r = at - a * bins;
+		// How far it lies from the middle of the picture.
+		const out = (cosines[a]! * width + sines[a]! * height) / 2 - r * RHO_STEP;
+		if (kept.length >= LINES_A_SIDE - OUTSIDE && out < outermost + SAME_LINE) continue;
 		const near = kept.some((k) => {
-			const angle = Math.abs(((peak.a - k.a + 1.5 * ANGLE_BINS) % ANGLE_BINS) - ANGLE_BINS / 2);
-			return angle <= 2 && Math.abs(peak.r - k.r) * RHO_STEP <= 4;
+			const angle = Math.abs(((a - k.a + 1.5 * ANGLE_BINS) % ANGLE_BINS) - ANGLE_BINS / 2);
+			return angle <= 2 && Math.abs(r - k.r) * RHO_STEP <= SAME_LINE;
 		});
-		if (!near) kept.push(peak);
+		if (near) continue;
+		kept.push({ a, r, votes: peaks.votes[peakNumber]!, out });
+		if (kept.length <= LINES_A_SIDE - OUTSIDE) outermost = Math.max(outermost, out);
 	}
 	return kept.map(({ a, r, votes }) => ({
 		nx: cosines[a]!,

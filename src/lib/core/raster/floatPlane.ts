@@ -10,17 +10,17 @@ export function resizeFloat(plane: FloatPlane, width: number, height: number): F
 	const data = new Float32Array(width * height);
 	const columns = neighbours(plane.width, width);
 	const rows = neighbours(plane.height, height);
+	const between = new Float64Array(plane.width);
 	for (let y = 0, i = 0; y < height; y++) {
 		const upper = rows.first[y]! * plane.width;
 		const lower = rows.second[y]! * plane.width;
 		const down = rows.share[y]!;
+		for (let x = 0; x < plane.width; x++) {
+			between[x] = plane.data[upper + x]! * (1 - down) + plane.data[lower + x]! * down;
+		}
 		for (let x = 0; x < width; x++, i++) {
-			const a = columns.first[x]!;
-			const b = columns.second[x]!;
-			const across = columns.share[x]!;
-			const top = plane.data[upper + a]! * (1 - across) + plane.data[upper + b]! * across;
-			const bottom = plane.data[lower + a]! * (1 - across) + plane.data[lower + b]! * across;
-			data[i] = top * (1 - down) + bottom * down;
+			const left = between[columns.first[x]!]!;
+			data[i] = left + (between[columns.second[x]!]! - left) * columns.share[x]!;
 		}
 	}
 	return { width, height, data };

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { situationSpec, specimenPage } from '../../../../bench/situations';
+import { photograph } from '../../../../demo/generator/photograph';
 import { testPage, testPhotograph } from '../../../../tests/support/pictures';
 import { analysePicture } from '../page/preparePage';
 import { findFold, firstHalf, foldSide, splitInMiddle } from './fold';
@@ -26,6 +28,24 @@ describe('an open notebook', () => {
 		for (const truth of halves!) {
 			const best = Math.max(...spread!.halves.map((found) => overlap(found, truth)));
 			expect(best).toBeGreaterThan(0.96);
+		}
+	});
+
+	// Perspective, or the fold lying higher than the rest, bends the outer sides where they meet the fold.
+	it.each([
+		['on a white table', 'white on white', 192050, [1200, 1600], 180],
+		['half of it in a shadow', 'hard shadow', 192173, [1200, 1600], 90],
+		['in steep perspective', 'keystone', 191394, [1200, 1600], 180]
+	] as const)('becomes two pages whose sides are not in line: %s', (_, situation, seed, size, lies) => {
+		const [left, opposite] = [seed, seed + 1].map((s) => specimenPage(s, 5, { paper: 'A5' }).picture);
+		const { picture, halves } = photograph(left!, {
+			...situationSpec(situation, seed, size),
+			lies,
+			opposite
+		});
+		const { spread } = analysePicture(picture);
+		for (const truth of halves!) {
+			expect(Math.max(...spread!.halves.map((found) => overlap(found, truth)))).toBeGreaterThan(0.95);
 		}
 	});
 

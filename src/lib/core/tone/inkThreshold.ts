@@ -121,19 +121,20 @@ function strongestSpread(plane: Plane, radius: number): number {
 		(kernels) => cellSumsFast(kernels, plane, cells),
 		() => cellSumsPlain(plane, cells)
 	);
-	const spreads: number[] = [];
+	const variances = new Float64Array(Math.max(0, columns - 1) * Math.max(0, rows - 1));
 	const n = 4 * radius * radius;
+	let at = 0;
 	for (let row = 1; row < rows; row++) {
 		for (let column = 1; column < columns; column++) {
 			const i = row * columns + column;
-			const [a, b, c] = [i - columns - 1, i - columns, i - 1];
-			const mean = (sums[a]! + sums[b]! + sums[c]! + sums[i]!) / n;
-			const square = (squares[a]! + squares[b]! + squares[c]! + squares[i]!) / n;
-			spreads.push(Math.sqrt(Math.max(0, square - mean * mean)));
+			const above = i - columns;
+			const mean = (sums[above - 1]! + sums[above]! + sums[i - 1]! + sums[i]!) / n;
+			const square = (squares[above - 1]! + squares[above]! + squares[i - 1]! + squares[i]!) / n;
+			variances[at++] = square - mean * mean;
 		}
 	}
-	const sorted = Float64Array.from(spreads).sort();
-	return Math.max(LEAST_SPREAD, sorted[Math.floor(sorted.length * 0.98)] ?? LEAST_SPREAD);
+	const strong = variances.sort()[Math.floor(at * 0.98)] ?? 0;
+	return Math.max(LEAST_SPREAD, Math.sqrt(Math.max(0, strong)));
 }
 
 interface Cells {

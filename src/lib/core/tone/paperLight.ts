@@ -113,12 +113,36 @@ function lightInBlocks(page: Picture, side: number, inkRadius: number, where?: F
 		() => paperPlain(page, grid)
 	);
 	const [red, green, blue] = [0, 1, 2].map((c) =>
-		closing(
+		closingInside(
 			{ width: columns, height: rows, data: sums.slice(c * columns * rows, (c + 1) * columns * rows) },
 			inkRadius
 		)
 	);
 	return { red: red!, green: green!, blue: blue! };
+}
+
+/**
+ * Closing that leaves what touches the rim: the page ends there, and a narrow dark stretch along its rim is the part of
+ * a shadow that falls on it, not ink. The rim goes on outside, farther than the closing reaches.
+ */
+function closingInside({ width, height, data }: FloatPlane, radius: number): FloatPlane {
+	const margin = 2 * radius;
+	const wide = { width: width + 2 * margin, height: height + 2 * margin };
+	const padded = new Float32Array(wide.width * wide.height);
+	for (let y = 0; y < wide.height; y++) {
+		const row = Math.min(Math.max(y - margin, 0), height - 1) * width;
+		const to = y * wide.width;
+		padded.fill(data[row]!, to, to + margin);
+		padded.set(data.subarray(row, row + width), to + margin);
+		padded.fill(data[row + width - 1]!, to + margin + width, to + wide.width);
+	}
+	const closed = closing({ ...wide, data: padded }, radius).data;
+	const out = new Float32Array(width * height);
+	for (let y = 0; y < height; y++) {
+		const from = (y + margin) * wide.width + margin;
+		out.set(closed.subarray(from, from + width), y * width);
+	}
+	return { width, height, data: out };
 }
 
 interface Grid {

@@ -226,6 +226,14 @@ describe('after reading', () => {
 		expect(afterReading(seen, read(0.99)).legibility.reasons).toEqual(['glare', 'cut-off', 'show-through']);
 	});
 
+	it('faint writing stays doubtful, however well it is read', () => {
+		const faint = afterReading(page(0.7, ['low-contrast']), read(0.99)).legibility;
+		expect(faint.score).toBeGreaterThan(0.9);
+		expect(faint).toMatchObject({ verdict: 'doubtful', reasons: ['low-contrast'] });
+		// A pale line on a page that is clear all in all does not hold.
+		expect(afterReading(page(0.9, ['low-contrast']), read(0.99)).legibility.verdict).toBe('clear');
+	});
+
 	it('a blank page stays as it is', () => {
 		const blank = { ...page(1, []), blank: true };
 		expect(afterReading(blank, read(0.4))).toBe(blank);

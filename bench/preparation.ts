@@ -18,6 +18,8 @@ const SITUATIONS = ['plain wood', 'hard shadow'] as const;
  * without the kernels, and the same steps with a general-purpose library.
  */
 export async function benchPreparation(print: (line: string) => void): Promise<void> {
+	const pictures: { situation: string; jpeg: Buffer; ours: Medians }[] = [];
+	// All of ours first: a server runs nothing else, and what else runs changes how code is compiled.
 	for (const situation of SITUATIONS) {
 		const page = specimenPage(77, 12);
 		const { picture } = photograph(page.picture, situationSpec(situation, 77, SIZE));
@@ -26,77 +28,81 @@ export async function benchPreparation(print: (line: string) => void): Promise<v
 		})
 			.jpeg({ quality: 90 })
 			.toBuffer();
+		pictures.push({ situation, jpeg, ours: await measureOurs(jpeg) });
+	}
+	for (const { situation, jpeg, ours } of pictures) {
 		print(`${situation}:`);
-		await benchPicture(jpeg, print);
+		await compare(jpeg, ours, print);
 	}
 }
 
-async function benchPicture(jpeg: Buffer, print: (line: string) => void): Promise<void> {
+type Medians = ReadonlyMap<string, number>;
+type Time = <T>(step: string, work: () => T | Promise<T>) => Promise<T>;
+
+/** Median milliseconds of each step of a piece of work, after a warm-up. */
+async function repeat(
+	runs: number,
+	warmUp: number,
+	work: (time: Time, note: (step: string, spent: number) => void) => Promise<void>
+): Promise<Medians> {
 	const times = new Map<string, number[]>();
 	const note = (step: string, spent: number) => times.set(step, [...(times.get(step) ?? []), spent]);
-	const time = async <T>(step: string, work: () => T | Promise<T>): Promise<T> => {
+	const time: Time = async (step, work) => {
 		const started = performance.now();
 		const result = await work();
 		note(step, performance.now() - started);
 		return result;
 	};
-	/** Each way by itself, so that none disturbs the memory of another. */
-	const repeat = async (runs: number, warmUp: number, work: () => Promise<void>) => {
-		for (let i = 0; i < runs + warmUp; i++) {
-			if (i === warmUp) times.clear();
-			await work();
-		}
-		for (const [step, values] of times) medians.set(step, median(values));
-		times.clear();
-	};
-	const medians = new Map<string, number>();
-	const tone = { name: 'black-and-white', evenLight: true, inkWeight: 0 } as const;
-	const decode = async () => {
-		const data = await time('decode', () => sharp(jpeg).removeAlpha().raw().toBuffer());
-		return { width: SIZE[0], height: SIZE[1], channels: 3, data } as const;
-	};
-	await repeat(RUNS, WARM_UP, async () => {
-		const decoded = await decode();
+	for (let i = 0; i < runs + warmUp; i++) {
+		if (i === warmUp) times.clear();
+		await work(time, note);
+	}
+	return new Map([...times].map(([step, values]) => [step, median(values)]));
+}
+
+const TONE = { name: 'black-and-white', evenLight: true, inkWeight: 0 } as const;
+
+async function decode(jpeg: Buffer, time: Time) {
+	const data = await time('decode', () => sharp(jpeg).removeAlpha().raw().toBuffer());
+	return { width: SIZE[0], height: SIZE[1], channels: 3, data } as const;
+}
+
+function measureOurs(jpeg: Buffer): Promise<Medians> {
+	return repeat(RUNS, WARM_UP, async (time, note) => {
+		const decoded = await decode(jpeg, time);
 		const { corners } = await time('outline', () => findOutline(decoded));
-		const { finished, milliseconds } = preparePage(decoded, { corners, turn: 0, tone });
+		const { finished, milliseconds } = preparePage(decoded, { corners, turn: 0, tone: TONE });
 		for (const [step, spent] of Object.entries(milliseconds)) note(step, spent);
 		await time('encode', () => encodePage(finished));
 	});
-	const ours = new Map(medians);
-	await repeat(3, 2, async () => {
-		const decoded = await decode();
-		const { corners } = await time('plain outline', () => inPlainTypeScript(() => findOutline(decoded)));
-		await time('plain page', () => inPlainTypeScript(() => preparePage(decoded, { corners, turn: 0, tone })));
+}
+
+async function compare(jpeg: Buffer, ours: Medians, print: (line: string) => void): Promise<void> {
+	const plain = await repeat(3, 2, async (time) => {
+		const decoded = await decode(jpeg, time);
+		const { corners } = await time('outline', () => inPlainTypeScript(() => findOutline(decoded)));
+		await time('page', () => inPlainTypeScript(() => preparePage(decoded, { corners, turn: 0, tone: TONE })));
 	});
-	const plainDecode = medians.get('decode')!;
 	const openCv = await openCvSteps();
-	await repeat(5, 3, async () => {
-		const decoded = await decode();
+	const library = await repeat(5, 3, async (time) => {
+		const decoded = await decode(jpeg, time);
 		const { corners } = findOutline(decoded);
 		const { width, height } = pageSize(decoded, corners, 0);
-		await time('library outline', () => openCv.outline(decoded));
-		const grey = await time('library flatten', () => openCv.flatten(decoded, corners, width, height));
-		await time('library threshold', () => openCv.threshold(grey, width, height));
+		await time('outline', () => openCv.outline(decoded));
+		const grey = await time('flatten', () => openCv.flatten(decoded, corners, width, height));
+		await time('threshold', () => openCv.threshold(grey, width, height));
 	});
-	const libraryDecode = medians.get('decode')!;
-	const sum = (from: ReadonlyMap<string, number>, steps: readonly string[]) =>
-		steps.reduce((total, step) => total + from.get(step)!, 0);
-	const ratio = (steps: readonly string[], from = ours, unit = ours.get('decode')!) =>
-		(sum(from, steps) / unit).toFixed(2);
+	const ratio = (steps: readonly string[], from = ours) =>
+		(steps.reduce((total, step) => total + from.get(step)!, 0) / from.get('decode')!).toFixed(2);
 	const line = (name: string, value: string, rest = '') =>
 		print(`  ${name.padEnd(44)} ${value} x decode${rest}`);
 	line('outline', ratio(['outline']), ' (budget 0.35)');
 	for (const step of ['flatten', 'tone', 'legibility', 'encode']) line(step, ratio([step]));
 	const whole = ['decode', 'outline', 'flatten', 'tone', 'legibility', 'encode'];
 	line('whole preparation, with decode and encode', ratio(whole), ' (budget 4)');
-	line(
-		'the same, without kernels',
-		ratio(['decode', 'plain outline', 'plain page'], medians, plainDecode),
-		' and encode'
-	);
+	line('the same, without kernels', ratio(['decode', 'outline', 'page'], plain), ' and encode');
 	line('decode, outline, flatten and tone', ratio(['decode', 'outline', 'flatten', 'tone']));
-	const library = ['decode', 'library outline', 'library flatten', 'library threshold'];
-	line('the same with the library', ratio(library, medians, libraryDecode));
+	line('the same with the library', ratio(['decode', 'outline', 'flatten', 'threshold'], library));
 }
 
 function median(values: readonly number[]): number {

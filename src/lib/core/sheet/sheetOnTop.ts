@@ -174,8 +174,8 @@ function offsetFrom([a, b]: Segment, [c, d]: Segment): number {
  */
 const SPREAD = [0, 4, 2, 6, 1, 5, 3, 7];
 /** After so many samples, a line with less support than so many has no edge along it. */
-const EARLY = 12;
-const EARLY_SUPPORT = 3;
+const EARLY = 8;
+const EARLY_SUPPORT = 2;
 const LATER = 24;
 const LATER_SUPPORT = 10;
 

@@ -1,12 +1,12 @@
 import { boxBlur } from './boxBlur';
 
-/** Bytes 0, 3, 6, 9 or 0, 4, 8, 12 into the lowest bytes of four lanes. */
-const THREES = i8x16(0, -1, -1, -1, 3, -1, -1, -1, 6, -1, -1, -1, 9, -1, -1, -1);
-const FOURS = i8x16(0, -1, -1, -1, 4, -1, -1, -1, 8, -1, -1, -1, 12, -1, -1, -1);
-
 /** Bright and colourless is paper: the mean of luma and of the weakest channel. Four pixels at a time. */
 function paperLikeness(source: usize, size: i32, channels: i32, out: usize): void {
-	const red = channels === 3 ? THREES : FOURS;
+	// The first bytes of four pixels into the lowest bytes of four lanes; the other two channels lie behind them.
+	const red =
+		channels === 3
+			? i8x16(0, -1, -1, -1, 3, -1, -1, -1, 6, -1, -1, -1, 9, -1, -1, -1)
+			: i8x16(0, -1, -1, -1, 4, -1, -1, -1, 8, -1, -1, -1, 12, -1, -1, -1);
 	const green = i8x16.add(red, i8x16(1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0));
 	const blue = i8x16.add(red, i8x16(2, 0, 0, 0, 2, 0, 0, 0, 2, 0, 0, 0, 2, 0, 0, 0));
 	const half = f32x4.splat(0.5);

@@ -2,6 +2,7 @@ import sharp from 'sharp';
 import { photograph } from '../demo/generator/photograph';
 import { inPlainTypeScript } from '../src/lib/core/kernels/kernels';
 import { pageSize, preparePage } from '../src/lib/core/page/preparePage';
+import { median } from '../src/lib/core/raster/percentile';
 import { findOutline } from '../src/lib/core/sheet/outline';
 import { encodePage } from '../src/lib/server/codec/encode';
 import { openCvSteps } from './openCv';
@@ -103,8 +104,4 @@ async function compare(jpeg: Buffer, ours: Medians, print: (line: string) => voi
 	line('the same, without kernels', ratio(['decode', 'outline', 'page'], plain), ' and encode');
 	line('decode, outline, flatten and tone', ratio(['decode', 'outline', 'flatten', 'tone']));
 	line('the same with the library', ratio(['decode', 'outline', 'flatten', 'threshold'], library));
-}
-
-function median(values: readonly number[]): number {
-	return [...values].sort((a, b) => a - b)[values.length >> 1]!;
 }

@@ -1,3 +1,4 @@
+import { median } from '../raster/percentile';
 import type { Picture } from '../raster/picture';
 import { acrossEdge, type EdgeProfile } from './acrossEdge';
 import type { EdgeMap } from './edgeMap';
@@ -108,10 +109,7 @@ function isAboveOther({ profile, far, straight }: EdgeProfile, room: number): bo
 	const sheet = Math.max(...profile.subarray(far + 1));
 	const shares = profile.map((v) => v / sheet);
 	/** The median from one step to another, counted from the edge inward. */
-	const usual = (from: number, to: number) => {
-		const sorted = shares.slice(far + from, far + to + 1).sort();
-		return (sorted[sorted.length >> 1]! + sorted[(sorted.length - 1) >> 1]!) / 2;
-	};
+	const usual = (from: number, to: number) => median(shares.slice(far + from, far + to + 1));
 	const paper = usual(-beyond, -beyond + 2);
 	let darkest = 0;
 	for (let k = -4; k <= 1; k++) if (shares[far + k]! < shares[far + darkest]!) darkest = k;

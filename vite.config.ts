@@ -22,7 +22,6 @@ export default defineConfig({
 		external: [
 			'@electric-sql/pglite',
 			'sharp',
-			'piscina',
 			'pg-boss',
 			'@napi-rs/canvas',
 			'pdfjs-dist',

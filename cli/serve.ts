@@ -1,36 +1,49 @@
 import { readFileSync } from 'node:fs';
-import type { RequestListener } from 'node:http';
-import { createServer } from 'node:https';
+import { createServer, type RequestListener } from 'node:http';
+import { createServer as createTlsServer } from 'node:https';
 
 // `node build-node/serve.js`: the application alone; over TLS where a certificate and its key are given.
 
 const { MEMBRANA_TLS_CERT: certificate, MEMBRANA_TLS_KEY: key } = process.env;
-/** The built application lies beside this build and is not part of it. */
-const built = (file: string) => import(new URL(`../build/${file}`, import.meta.url).href);
+// The built application reads these when it is loaded.
+process.env.BODY_SIZE_LIMIT ??= '64M';
+process.env.SHUTDOWN_TIMEOUT ??= '5';
 
-if (!certificate && !key) await built('index.js');
-else if (!certificate || !key) stop('Give both MEMBRANA_TLS_CERT and MEMBRANA_TLS_KEY, or neither.');
-else await serveTls(read(certificate), read(key));
+if (!certificate !== !key) stop('Give both MEMBRANA_TLS_CERT and MEMBRANA_TLS_KEY, or neither.');
+const tls = certificate && key ? { cert: read(certificate), key: read(key) } : null;
+/** It lies beside this build and is not part of it. */
+const { handler } = (await import(new URL('../build/handler.js', import.meta.url).href)) as {
+	handler: RequestListener;
+};
+serve(tls, (request, response) => {
+	// Also of what the application does not answer itself: scripts, fonts, pictures of the interface.
+	response.setHeader('x-content-type-options', 'nosniff');
+	response.setHeader('referrer-policy', 'same-origin');
+	return handler(request, response);
+});
 
-async function serveTls(cert: Buffer, privateKey: Buffer): Promise<void> {
-	const { handler } = (await built('handler.js')) as { handler: RequestListener };
-	let server;
-	try {
-		server = createServer({ cert, key: privateKey }, handler);
-	} catch (error) {
-		return stop(`The certificate or its key cannot be used: ${(error as Error).message}`);
-	}
+function serve(secret: { cert: Buffer; key: Buffer } | null, listener: RequestListener): void {
+	const server = open();
 	server.on('error', (error) => stop(`Cannot listen: ${error.message}`));
 	server.listen(Number(process.env.PORT ?? 4173), process.env.HOST ?? '127.0.0.1');
 	for (const signal of ['SIGTERM', 'SIGINT'] as const) {
 		process.once(signal, () => {
 			server.close(() => {
-				// The application closes its house at this, as under adapter-node's own server.
+				// The application closes its house at this.
 				process.emit('sveltekit:shutdown' as never, signal as never);
 			});
+			server.closeIdleConnections();
 			// Open event streams must not hold the process up.
-			setTimeout(() => server.closeAllConnections(), 1000 * Number(process.env.SHUTDOWN_TIMEOUT ?? 5));
+			setTimeout(() => server.closeAllConnections(), 1000 * Number(process.env.SHUTDOWN_TIMEOUT)).unref();
 		});
+	}
+
+	function open() {
+		try {
+			return secret ? createTlsServer(secret, listener) : createServer(listener);
+		} catch (error) {
+			return stop(`The certificate or its key cannot be used: ${(error as Error).message}`);
+		}
 	}
 }
 

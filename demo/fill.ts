@@ -129,7 +129,7 @@ async function handIn(
 		comment: '',
 		replaces: null
 	});
-	await queue.add('deliver', { deliveryId: id });
+	await queue.add('deliver-portal', { deliveryId: id });
 	await until('the portal to confirm', async () => (await deliveryById(db, id))!.state === 'received');
 }
 

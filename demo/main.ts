@@ -65,12 +65,11 @@ async function demo(): Promise<void> {
 		await house.close();
 		await writeFile(join(folder, 'filled'), new Date().toISOString());
 	}
-	const app = run([fileURLToPath(new URL('../build/index.js', import.meta.url))], {
+	const app = run([fileURLToPath(new URL('./serve.js', import.meta.url))], {
 		...environment,
 		HOST: '127.0.0.1',
 		PORT: String(port),
 		ORIGIN: `http://127.0.0.1:${port}`,
-		BODY_SIZE_LIMIT: '64M',
 		// Open event streams must not hold the process up.
 		SHUTDOWN_TIMEOUT: '2',
 		MEMBRANA_DEMO: JSON.stringify(ACCOUNTS),

@@ -1,7 +1,9 @@
-import { error, redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { json, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { SESSION_COOKIE, whoHas } from '$lib/server/access/sessions';
+import { admit, NotAdmittedError } from '$lib/server/edge/admit';
 import { closeHouse, house } from '$lib/server/house';
 import { phoneOrigin } from '$lib/server/phoneOrigin';
+import { DatabaseAwayError } from '$lib/server/store/databaseError';
 import { FolderInUseError } from '$lib/server/store/lockFolder';
 
 export const init: ServerInit = async () => {
@@ -14,37 +16,62 @@ export const init: ServerInit = async () => {
 		}
 		throw reason;
 	}
-	// adapter-node says so when no request is open any more.
+	// The server says so when it takes no more requests.
 	process.on('sveltekit:shutdown', () => void closeHouse());
 };
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 /** Pages that ask no sign-in; a phone link carries its own right. */
 const isOpen = (path: string) =>
-	path === '/sign-in' || path.startsWith('/phone/') || path.startsWith('/api/');
+	path === '/sign-in' || path === '/proof' || path.startsWith('/phone/') || path.startsWith('/api/');
+
+type Event = Parameters<Handle>[0]['event'];
 
 export const handle: Handle = async ({ event, resolve }) => {
+	const response = (await turnedAway(event)) ?? (await resolve(event));
+	response.headers.set('x-content-type-options', 'nosniff');
+	response.headers.set('referrer-policy', 'same-origin');
+	// What is shown to one person is kept for nobody, unless its route says otherwise.
+	if (!response.headers.has('cache-control')) response.headers.set('cache-control', 'private, no-store');
+	return response;
+};
+
+/** The answer to a request that goes no further; null for one that does. */
+async function turnedAway(event: Event): Promise<Response | null> {
 	// A page of another site must not act in this one's name, whatever the content type.
 	const origin = event.request.headers.get('origin');
 	const isOwn = origin === null || origin === event.url.origin || origin === phoneOrigin(event.url).origin;
-	if (!SAFE.has(event.request.method) && !isOwn) {
-		error(403, 'This request came from another site.');
+	if (!SAFE.has(event.request.method) && !isOwn) return refusal(403, 'This request came from another site.');
+	try {
+		event.request = await admit(event.request, event.route.id);
+		const token = event.cookies.get(SESSION_COOKIE);
+		event.locals.person = token ? await whoHas((await house()).db, token) : null;
+	} catch (reason) {
+		if (reason instanceof NotAdmittedError) return refusal(reason.status, reason.message);
+		if (reason instanceof DatabaseAwayError) return away();
+		throw reason;
 	}
-	const token = event.cookies.get(SESSION_COOKIE);
-	event.locals.person = token ? await whoHas((await house()).db, token) : null;
 	const { pathname } = event.url;
-	if (!event.locals.person && !isOpen(pathname)) {
-		redirect(303, `/sign-in?next=${encodeURIComponent(pathname)}`);
-	}
-	const response = await resolve(event);
-	response.headers.set('x-content-type-options', 'nosniff');
-	response.headers.set('referrer-policy', 'same-origin');
-	return response;
-};
+	if (event.locals.person || isOpen(pathname)) return null;
+	const location = `/sign-in?next=${encodeURIComponent(pathname)}`;
+	return new Response(null, { status: 303, headers: { location } });
+}
+
+function refusal(status: number, message: string): Response {
+	return json({ message }, { status });
+}
+
+const AWAY =
+	'Membrana cannot reach its database for the moment. Nothing you brought in is lost; try again shortly.';
+
+function away(): Response {
+	return json({ message: AWAY }, { status: 503, headers: { 'retry-after': '5' } });
+}
 
 export const handleError: HandleServerError = ({ error: reason, status, message }) => {
 	if (status === 404) return { message: 'There is nothing here.' };
 	console.error(reason);
+	if (reason instanceof DatabaseAwayError) return { message: AWAY };
 	return {
 		message: status >= 500 ? 'Something went wrong here. Nothing you brought in is lost; try again.' : message
 	};

@@ -19,8 +19,9 @@
 
 	function standing(row: Row): { rank: number; text: string; level: 'clear' | 'look' | null } {
 		if (row.role === 'teacher') {
-			const text = `${row.handedIn} of ${row.students} handed in, ${row.begun - row.handedIn} begun`;
-			return { rank: row.handedIn, text, level: null };
+			const { students, begun, handedIn } = row;
+			const text = `${handedIn} of ${students} handed in, ${begun! - handedIn!} begun`;
+			return { rank: handedIn!, text, level: null };
 		}
 		if (row.handedInAt) {
 			const at = new Date(row.handedInAt).toLocaleString('en-GB', {

@@ -1,8 +1,9 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash, generateKeyPairSync, randomUUID } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Signer } from '../../src/lib/server/delivery/signer';
 import { Portal } from '../../src/lib/server/delivery/portal';
 import { RefusedError, UnreachableError, type Parcel } from '../../src/lib/server/delivery/target';
 import { NO_FAULTS } from './faults';
@@ -14,11 +15,20 @@ let running: Awaited<ReturnType<typeof startPortal>>;
 let portal: Portal;
 beforeAll(async () => {
 	running = await startPortal({ folder, port: 0, maxBytes: 10_000, now: () => now });
-	portal = new Portal(running.address);
+	portal = new Portal(running.address, signer.publicKey);
 });
 afterAll(() => running.close());
 
-const submit = (parcel: Parcel, at = portal) => at.deliver(parcel, () => undefined);
+const submit = (parcel: Parcel, at = portal) => at.deliver(parcel, () => Promise.resolve());
+const signer = new Signer(generateKeyPairSync('ed25519').privateKey);
+const recalled = ({ key, assignment, fileName, sha256 }: Parcel) => ({
+	key,
+	assignment,
+	fileName,
+	sha256,
+	receipt: null,
+	mayBeOut: false
+});
 
 function submission(text: string, change: Partial<Parcel> = {}): Parcel {
 	const bytes = Buffer.from(text);
@@ -41,6 +51,7 @@ function submission(text: string, change: Partial<Parcel> = {}): Parcel {
 		sha256: createHash('sha256').update(bytes).digest('hex'),
 		bytes,
 		key: randomUUID(),
+		proof: signer.sign('{}'),
 		...change
 	};
 }
@@ -71,7 +82,7 @@ describe('the stand-in portal and its client', () => {
 			method: 'POST',
 			body: 'x'
 		});
-		expect(plain.status).toBe(415);
+		expect(plain.status).toBe(400);
 	});
 
 	it('keeps the due time: strict refuses, otherwise it is late', async () => {
@@ -92,11 +103,39 @@ describe('the stand-in portal and its client', () => {
 		now = Date.parse('2026-12-01T12:00:00Z');
 	});
 
+	it('believes a proof by who made the assignment known: what was handed in before it was due is not late', async () => {
+		now = Date.parse('2026-12-04T17:30:00Z');
+		const handedInAt = '2026-12-04T16:59:05.000Z';
+		const proven = (text: string, sign: Signer, change: object = {}) => {
+			const one = submission(text);
+			const statement = JSON.stringify({ sha256: one.sha256, handedInAt, ...change });
+			return { ...one, proof: sign.sign(statement) };
+		};
+		expect(await submit(proven('in time', signer))).toMatchObject({ late: false });
+		const all = (await stored()) as unknown as { provenAt: string | null }[];
+		expect(all.at(-1)!.provenAt).toBe(handedInAt);
+		const forger = new Signer(generateKeyPairSync('ed25519').privateKey);
+		await expect(submit(proven('forged', forger))).rejects.toThrow('due time');
+		await expect(submit(proven('another file', signer, { sha256: 'ab' }))).rejects.toThrow('due time');
+		await expect(
+			submit(proven('from tomorrow', signer, { handedInAt: '2026-12-05T16:00:00Z' }))
+		).rejects.toThrow('due time');
+		now = Date.parse('2026-12-01T12:00:00Z');
+	});
+
+	it('takes two thousand letters of any script as a comment', async () => {
+		const comment = '沢の水位を測り直しました。'.repeat(200).slice(0, 2000);
+		const one = submission('with a long comment', { comment });
+		await submit(one);
+		const all = (await stored()) as unknown as { comment: string; key: string }[];
+		expect(all.find((s) => s.key === one.key)!.comment).toBe(comment);
+	});
+
 	it('takes a recall, and shows what arrived without taking its text for markup', async () => {
 		const one = submission('to be recalled', { student: { name: '<script>alert(1)</script>', email: null } });
 		await submit(one);
-		await portal.recall(one.key);
-		await portal.recall(one.key);
+		await portal.recall(recalled(one));
+		await portal.recall(recalled(one));
 		const page = await (await fetch(running.address)).text();
 		expect(page).toContain('recalled');
 		expect(page).not.toContain('<script>');
@@ -104,7 +143,7 @@ describe('the stand-in portal and its client', () => {
 
 	it('keeps out what was called off before it came', async () => {
 		const one = submission('never mind');
-		await portal.recall(one.key);
+		await portal.recall(recalled(one));
 		await expect(submit(one)).rejects.toThrow('called off');
 		expect(await keys()).not.toContain(one.key);
 	});
@@ -112,7 +151,7 @@ describe('the stand-in portal and its client', () => {
 	it('puts a new submission in the place of an old one', async () => {
 		const old = await submit(submission('first version'));
 		const now = await submit(
-			submission('second version', { replaces: old.number, comment: 'Page 2 is new.' })
+			submission('second version', { replaces: old, comment: 'Page 2 is new.' })
 		);
 		const all = (await stored()) as unknown as {
 			number: string;
@@ -129,7 +168,10 @@ describe('the stand-in portal and its client', () => {
 	it('says when everything has gone out, and asks instead of sending again after a lost answer', async () => {
 		const one = submission('x'.repeat(5000));
 		let sent = 0;
-		const count = () => void sent++;
+		const count = () => {
+			sent++;
+			return Promise.resolve();
+		};
 		running.faults.set({ ...NO_FAULTS, loseAnswer: true });
 		// Telling the portal of the assignment is not struck by this.
 		await expect(portal.deliver(one, count)).rejects.toThrow(UnreachableError);

@@ -6,7 +6,13 @@ import { setTimeout as pause } from 'node:timers/promises';
 import Joi from 'joi';
 import { FaultSwitch, NO_FAULTS, parseFaults, type Faults } from './faults';
 import { portalPage } from './page';
-import { Refusal, Submissions, type PortalAssignment, type PortalOptions } from './submissions';
+import {
+	Refusal,
+	Submissions,
+	type Arriving,
+	type PortalAssignment,
+	type PortalOptions
+} from './submissions';
 
 // A stand-in for a school's grading portal: small, separate, and strict about what it is sent.
 // Its HTTP interface is described in docs/formats.md.
@@ -52,7 +58,8 @@ const assignmentSchema = Joi.object({
 	course: Joi.string().max(100).required(),
 	due: Joi.string().isoDate().allow(null).required(),
 	grace: Joi.number().min(0).default(0),
-	strict: Joi.boolean().required()
+	strict: Joi.boolean().required(),
+	proofKey: Joi.string().max(1000).allow(null).default(null)
 });
 
 async function route(portal: Portal, request: IncomingMessage, response: ServerResponse): Promise<void> {
@@ -130,11 +137,13 @@ async function receive(
 	fault: Faults
 ) {
 	const header = (name: string) => String(request.headers[name] ?? '');
-	const text = (name: string, most: number) => decodeURIComponent(header(name)).slice(0, most);
-	const body = await bodyOf(request, maxBytes, fault.cutAt);
+	const whole = await bodyOf(request, maxBytes + MOST_ABOUT, fault.cutAt);
+	const { about, file } = await partsOf(whole, header('content-type'));
+	const { type } = file;
+	const body = Buffer.from(await file.arrayBuffer());
+	if (body.length > maxBytes) throw tooLarge(maxBytes);
 	if (fault.refuse === 'size') throw tooLarge(body.length - 1);
 	if (!kept.assignment(assignmentId)) throw new Refusal(404, 'The portal does not know this assignment.');
-	const type = header('content-type');
 	if (fault.refuse === 'type' || (type !== 'application/pdf' && type !== 'application/zip')) {
 		throw new Refusal(
 			415,
@@ -150,18 +159,40 @@ async function receive(
 	if (!digest || Buffer.from(digest, 'base64').toString('hex') !== sha256) {
 		throw new Refusal(400, 'What arrived is not what was sent.');
 	}
-	const arriving = {
-		assignmentId,
-		student: text('x-student', 200),
-		fileName: text('x-file-name', 200),
-		comment: text('x-comment', 8000),
-		replaces: text('x-replaces', 40),
-		type,
-		key,
-		sha256,
-		body
-	};
-	return kept.receive(arriving, fault.pastDue);
+	return kept.receive({ ...about, assignmentId, type, key, sha256, body }, fault.pastDue);
+}
+
+/** Bytes that may stand around a file. */
+const MOST_ABOUT = 100_000;
+
+const aboutSchema = Joi.object({
+	student: Joi.string().max(200).required(),
+	fileName: Joi.string().max(300).required(),
+	comment: Joi.string().max(20_000).allow('').required(),
+	replaces: Joi.string().max(40).allow(null).required(),
+	proof: Joi.object({
+		statement: Joi.string().max(4000).required(),
+		signature: Joi.string().max(200).required(),
+		publicKey: Joi.string().max(1000).required()
+	}).allow(null)
+});
+
+/** The two parts of a submission (RFC 7578): what it is, and the file. */
+async function partsOf(
+	body: Buffer,
+	contentType: string
+): Promise<{ about: Pick<Arriving, 'student' | 'fileName' | 'comment' | 'replaces' | 'proof'>; file: File }> {
+	const refuse = () => new Refusal(400, 'A submission has two parts, "about" and "file".');
+	let form: FormData;
+	try {
+		form = await new Response(body as BodyInit, { headers: { 'content-type': contentType } }).formData();
+	} catch {
+		throw refuse();
+	}
+	const [about, file] = [form.get('about'), form.get('file')];
+	if (!(about instanceof File) || !(file instanceof File)) throw refuse();
+	const given = Joi.attempt(JSON.parse(await about.text()), aboutSchema) as Arriving;
+	return { about: { ...given, proof: given.proof ?? null }, file };
 }
 
 async function setFaults(

@@ -1,4 +1,4 @@
-import { randomUUID } from 'node:crypto';
+import { createPublicKey, randomUUID, verify } from 'node:crypto';
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -11,6 +11,15 @@ export interface PortalAssignment {
 	readonly grace: number;
 	/** Whether what comes after that is refused. */
 	readonly strict: boolean;
+	/** The public key (PEM) by which proofs of its sender are believed; null: none are. */
+	readonly proofKey: string | null;
+}
+
+/** That something was handed in elsewhere, signed by where it was. */
+export interface Proof {
+	readonly statement: string;
+	readonly signature: string;
+	readonly publicKey: string;
 }
 
 export interface PortalSubmission {
@@ -23,6 +32,8 @@ export interface PortalSubmission {
 	readonly bytes: number;
 	readonly comment: string;
 	readonly receivedAt: string;
+	/** When it was handed in, by a proof that is believed; null without one. */
+	readonly provenAt: string | null;
 	readonly late: boolean;
 	readonly key: string;
 	readonly recalledAt: string | null;
@@ -61,8 +72,9 @@ export interface Arriving {
 	readonly type: string;
 	readonly comment: string;
 	readonly key: string;
-	/** Number of the submission whose place it takes; '' for none. */
-	readonly replaces: string;
+	/** Number of the submission whose place it takes; null for none. */
+	readonly replaces: string | null;
+	readonly proof: Proof | null;
 	readonly sha256: string;
 	readonly body: Buffer;
 }
@@ -115,14 +127,15 @@ export class Submissions {
 	/** Takes a file in, once for a key. @throws Refusal */
 	receive(arriving: Arriving, pastDue: boolean): Promise<{ submission: PortalSubmission; isNew: boolean }> {
 		return this.#change(async (state) => {
-			const { body, replaces, ...rest } = arriving;
+			const { body, replaces, proof, ...rest } = arriving;
 			const before = this.byKey(arriving.key);
 			if (before) {
 				if (before.sha256 !== arriving.sha256) throw new Refusal(409, 'This key was used for another file.');
 				return { submission: before, isNew: false };
 			}
 			if (state.calledOff.includes(arriving.key)) throw new Refusal(410, 'This was called off.');
-			const { late, refused } = this.#lateness(arriving.assignmentId, pastDue);
+			const provenAt = proof && this.#proven(arriving, proof);
+			const { late, refused } = this.#lateness(arriving.assignmentId, provenAt, pastDue);
 			if (refused) throw new Refusal(403, 'The due time has passed and this assignment takes nothing more.');
 			await this.#keep(arriving.sha256, body);
 			const submission: PortalSubmission = {
@@ -130,6 +143,7 @@ export class Submissions {
 				number: `AF-${String(state.submissions.length + 1).padStart(5, '0')}`,
 				bytes: body.length,
 				receivedAt: new Date(this.#now()).toISOString(),
+				provenAt,
 				late,
 				recalledAt: null,
 				replacedBy: null
@@ -164,11 +178,31 @@ export class Submissions {
 		return this.options.now?.() ?? Date.now();
 	}
 
-	#lateness(assignmentId: string, pastDue: boolean): { late: boolean; refused: boolean } {
+	/** When a file was handed in, if its proof is of this file and by who made the assignment known. */
+	#proven({ assignmentId, sha256 }: Arriving, { statement, signature }: Proof): string | null {
+		const { proofKey } = this.assignment(assignmentId)!;
+		if (!proofKey) return null;
+		try {
+			const key = createPublicKey(proofKey);
+			if (!verify(null, Buffer.from(statement), key, Buffer.from(signature, 'base64'))) return null;
+			const said = JSON.parse(statement) as { sha256?: string; handedInAt?: string };
+			const at = Date.parse(said.handedInAt ?? '');
+			// Nobody hands in tomorrow.
+			return said.sha256 === sha256 && at <= this.#now() + 60_000 ? new Date(at).toISOString() : null;
+		} catch {
+			return null;
+		}
+	}
+
+	#lateness(
+		assignmentId: string,
+		provenAt: string | null,
+		pastDue: boolean
+	): { late: boolean; refused: boolean } {
 		const { due, grace, strict } = this.assignment(assignmentId)!;
 		if (pastDue) return { late: true, refused: true };
 		if (due === null) return { late: false, refused: false };
-		const over = this.#now() - Date.parse(due);
+		const over = (provenAt ? Date.parse(provenAt) : this.#now()) - Date.parse(due);
 		return { late: over > 0, refused: strict && over > grace * 60_000 };
 	}
 

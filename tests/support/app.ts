@@ -87,7 +87,7 @@ export async function startApp(
 	reader: 'on' | 'off' = 'off'
 ): Promise<RunningApp> {
 	const address = `http://127.0.0.1:${port}`;
-	const child = spawn(process.execPath, ['build/index.js'], {
+	const child = spawn(process.execPath, ['build-node/serve.js'], {
 		stdio: ['ignore', 'ignore', 'pipe'],
 		env: {
 			...process.env,
@@ -96,7 +96,6 @@ export async function startApp(
 			HOST: '127.0.0.1',
 			PORT: String(port),
 			ORIGIN: address,
-			BODY_SIZE_LIMIT: '64M',
 			MEMBRANA_READER: reader,
 			SHUTDOWN_TIMEOUT: '1'
 		}

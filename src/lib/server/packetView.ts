@@ -3,7 +3,7 @@ import type { Page, Packet } from '../core/packet/packet';
 import type { PageFacts, PictureFacts } from '../core/page/preparePage';
 import { turnOf } from '../core/page/effective';
 import { afterReading } from '../core/legibility/afterReading';
-import { nameOnPage, otherThan, type NameReading, type RosterPerson } from '../core/reading/personName';
+import { otherThan, type NameReading, type RosterPerson } from '../core/reading/personName';
 import type { PageReading } from '../core/reading/pageReading';
 import type { RuleSheet } from '../core/rules/ruleSheet';
 import type { PageWeight } from '../core/size/pageWeights';
@@ -11,8 +11,8 @@ import type { Turn } from '../core/sheet/turn';
 import { usualTone } from '../core/tone/usualTone';
 import type { PacketAccess } from './access/access';
 import type { Database } from './store/database';
-import { studentsOf } from './store/courses';
 import { deliveriesOf, type DeliveryRow } from './store/deliveries';
+import { namesByKeys, rosterKey } from './store/pageNames';
 import { historyOf, type PacketRow } from './store/packets';
 import { preparedByKeys, type PreparedRow } from './store/prepared';
 import { readingsByKeys } from './store/readings';
@@ -20,7 +20,10 @@ import { weightsByKeys } from './store/weights';
 import { picturesOf, sourcesOf, type SourceRow } from './store/sources';
 import { presentAt } from './events/presence';
 import { phoneLinkOf } from './store/phoneLinks';
+import { troublesOf } from './store/troubles';
 import { preparedKey, readingKey } from './work/derived';
+import { rememberPictures } from './work/pictureIndex';
+import type { JobName } from './work/queue';
 
 /** What is known of one page, beside the packet. */
 export interface PageView {
@@ -34,7 +37,10 @@ export interface PageView {
 	readonly sourceName: string;
 	readonly reading: PageReading | null;
 	readonly name: NameReading | null;
-	/** The name at the top, when it is another person's than the packet's. */
+	/**
+	 * The name at the top, when it is another person's than the packet's: for a teacher as the roster has it, for a
+	 * student as it was read, since whom else a name belongs to is not theirs to learn.
+	 */
 	readonly otherPerson: string | null;
 	/** When the picture was taken, milliseconds since 1970. */
 	readonly takenAt: number | null;
@@ -60,23 +66,40 @@ export interface PacketView {
 	readonly sources: readonly Pick<SourceRow, 'id' | 'name' | 'bytes' | 'state' | 'problem' | 'clientKey'>[];
 	readonly pages: Readonly<Record<string, PageView>>;
 	readonly deliveries: readonly DeliveryRow[];
+	/** Jobs that failed for good, and can be tried again. */
+	readonly troubles: readonly {
+		readonly id: string;
+		readonly job: JobName;
+		readonly page: string | null;
+		readonly source: string | null;
+		readonly problem: string;
+	}[];
 	/** The phone link that is open, and how many phones have it open now. */
 	readonly phone: { readonly expiresAt: string; readonly connected: number } | null;
 	/** The server's clock, milliseconds since 1970: due times are judged by it. */
 	readonly now: number;
 }
 
-/** Each page with its source, its key and what has been prepared for it. */
+/**
+ * Each page with its source, its key and what has been prepared for it.
+ * @param only one page's id: then nothing else is loaded
+ */
 export async function packetPages(
 	db: Database,
 	packet: PacketRow,
-	sheet: RuleSheet
+	sheet: RuleSheet,
+	only?: string
 ): Promise<{ pages: Record<string, KnownPage>; sources: SourceRow[] }> {
-	const sources = await sourcesOf(db, packet.id);
+	const wanted = Object.values(packet.state.pages).filter((p) => only === undefined || p.id === only);
+	const onlySource = only === undefined ? undefined : (wanted[0]?.source ?? null);
+	if (onlySource === null) return { pages: {}, sources: [] };
+	const sources = await sourcesOf(db, packet.id, onlySource);
 	const bySource = new Map(sources.map((s) => [s.id, s]));
-	const pictures = new Map((await picturesOf(db, packet.id)).map((p) => [`${p.sourceId}/${p.index}`, p]));
+	const pictures = new Map(
+		(await picturesOf(db, packet.id, onlySource)).map((p) => [`${p.sourceId}/${p.index}`, p])
+	);
 	const usual = usualTone(sheet);
-	const keyed = Object.values(packet.state.pages).map((page) => {
+	const keyed = wanted.map((page) => {
 		const source = bySource.get(page.source)!;
 		const facts = pictures.get(`${page.source}/${page.sourcePage}`)?.facts;
 		const tone = page.tone ?? usual;
@@ -125,6 +148,7 @@ export async function packetPages(
 			];
 		})
 	);
+	rememberPictures(packet.id, pages, usual);
 	return { pages, sources };
 }
 
@@ -135,16 +159,25 @@ function turnRead(page: Page, facts: PictureFacts | null | undefined): Turn | nu
 	return turn === turnOf(page, { turn: facts.turn }) ? null : turn;
 }
 
-/** What a person is shown of each page: with the name on it, matched to the roster, which nobody is shown. */
+/**
+ * What a person is shown of each page.
+ * @param names by reading key, as they were matched to the roster
+ */
 export function pageViews(
 	pages: Readonly<Record<string, KnownPage>>,
-	roster: readonly RosterPerson[],
-	owner: RosterPerson
+	names: ReadonlyMap<string, NameReading | null>,
+	owner: RosterPerson,
+	as: PacketAccess['as']
 ): Record<string, PageView> {
 	return Object.fromEntries(
 		Object.entries(pages).map(([id, known]) => {
 			const { key, picture, prepared, bytes, weights, problem, sourceName, reading, source } = known;
-			const name = reading && nameOnPage(reading.lines, roster);
+			const matched = names.get(known.readingKey) ?? null;
+			const other = otherThan(owner, matched);
+			const isOwn = matched?.person?.given === owner.given && matched.person.family === owner.family;
+			// A student is told that a name is not theirs, never whose it is.
+			const mayKnow = as === 'teacher' || isOwn;
+			const person = matched?.person ? { given: matched.person.given, family: matched.person.family } : null;
 			const view: PageView = {
 				key,
 				picture,
@@ -154,8 +187,8 @@ export function pageViews(
 				problem,
 				sourceName,
 				reading,
-				name,
-				otherPerson: otherThan(owner, name),
+				name: matched && { ...matched, person: mayKnow ? person : null },
+				otherPerson: other && (as === 'teacher' ? other : matched!.text),
 				takenAt: source.takenAt === null ? null : Date.parse(source.takenAt)
 			};
 			return [id, view];
@@ -163,15 +196,30 @@ export function pageViews(
 	);
 }
 
+/** Whose names stand on the pages that were read, as far as they have been matched to the course's roster. */
+export async function namesOn(
+	db: Database,
+	courseId: string,
+	pages: Readonly<Record<string, KnownPage>>
+): Promise<Map<string, NameReading | null>> {
+	const read = Object.values(pages).filter((p) => p.reading);
+	return namesByKeys(
+		db,
+		await rosterKey(db, courseId),
+		read.map((p) => p.readingKey)
+	);
+}
+
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
 	const { packet, assignment, owner } = access;
-	const [{ pages, sources }, roster, history, deliveries, link] = await Promise.all([
+	const [{ pages, sources }, history, deliveries, link, troubles] = await Promise.all([
 		packetPages(db, packet, assignment.ruleSheet),
-		studentsOf(db, assignment.courseId),
 		historyOf(db, packet.id),
 		deliveriesOf(db, packet.id),
-		phoneLinkOf(db, packet.id)
+		phoneLinkOf(db, packet.id),
+		troublesOf(db, packet.id)
 	]);
+	const names = await namesOn(db, assignment.courseId, pages);
 	const stacks = undoStacks(history);
 	return {
 		id: packet.id,
@@ -194,8 +242,15 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
 			problem,
 			clientKey
 		})),
-		pages: pageViews(pages, roster, owner),
+		pages: pageViews(pages, names, owner, access.as),
 		deliveries,
+		troubles: troubles.map(({ id, job, data, problem }) => ({
+			id,
+			job,
+			page: 'pageId' in data ? data.pageId : null,
+			source: 'sourceId' in data ? data.sourceId : null,
+			problem
+		})),
 		phone: link && { expiresAt: link.expiresAt, connected: presentAt(packet.id).phone },
 		now: Date.now()
 	};

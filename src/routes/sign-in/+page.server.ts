@@ -1,12 +1,14 @@
 import { fail, redirect, type Actions, type ServerLoad } from '@sveltejs/kit';
+import { nextPath } from '$lib/server/access/nextPath';
 import { passwordFits } from '$lib/server/access/password';
-import { RateLimit } from '$lib/server/access/rateLimit';
 import { beginSession, SESSION_COOKIE, SESSION_SECONDS } from '$lib/server/access/sessions';
+import { SignInPace } from '$lib/server/access/signInPace';
+import { plural } from '$lib/core/rules/finding';
 import { house } from '$lib/server/house';
 import { demoAccounts } from '$lib/server/demoAccounts';
 import { personByLogin } from '$lib/server/store/people';
 
-const tries = new RateLimit(10, 5 * 60_000);
+const pace = new SignInPace();
 
 export const load: ServerLoad = ({ locals }) => {
 	if (locals.person) redirect(303, '/');
@@ -14,21 +16,31 @@ export const load: ServerLoad = ({ locals }) => {
 };
 
 export const actions: Actions = {
-	default: async ({ request, cookies, url, getClientAddress }) => {
+	default: async ({ request, cookies, url, getClientAddress, setHeaders }) => {
 		const form = await request.formData();
-		const login = String(form.get('login') ?? '').slice(0, 200);
+		const login = String(form.get('login') ?? '')
+			.trim()
+			.slice(0, 200);
 		const password = String(form.get('password') ?? '').slice(0, 200);
 		if (!login || !password) return fail(400, { login, problem: 'Give your sign-in name and password.' });
-		const key = `${getClientAddress()} ${login.toLowerCase()}`;
-		if (tries.isTooMany(key)) {
-			return fail(429, { login, problem: 'Too many tries. Wait five minutes, then try again.' });
+		const address = getClientAddress();
+		const wait = pace.wait(login, address);
+		if (wait > 0) {
+			setHeaders({ 'retry-after': String(wait) });
+			return fail(429, {
+				login,
+				problem: `Too many wrong tries. Wait ${plural(wait, 'second')}, then try again.`
+			});
 		}
+		const hold = pace.hold(login);
+		if (hold > 0) await new Promise((done) => setTimeout(done, 1000 * hold));
 		const { db } = await house();
 		const person = await personByLogin(db, login);
 		if (!(await passwordFits(person?.passwordHash ?? null, password))) {
+			pace.failed(login, address);
 			return fail(400, { login, problem: 'This name and password do not belong together.' });
 		}
-		tries.forget(key);
+		pace.succeeded(login, address);
 		cookies.set(SESSION_COOKIE, await beginSession(db, person!.id), {
 			path: '/',
 			httpOnly: true,
@@ -36,8 +48,6 @@ export const actions: Actions = {
 			secure: url.protocol === 'https:',
 			maxAge: SESSION_SECONDS
 		});
-		const next = url.searchParams.get('next') ?? '/';
-		// Only to a path of this site: "//host" would lead elsewhere.
-		redirect(303, /^\/(?![/\\])/.test(next) ? next : '/');
+		redirect(303, nextPath(url.searchParams.get('next'), url.origin));
 	}
 };

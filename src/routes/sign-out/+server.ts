@@ -1,10 +1,14 @@
 import { redirect, type RequestHandler } from '@sveltejs/kit';
 import { endSession, SESSION_COOKIE } from '$lib/server/access/sessions';
+import { rightsChanged } from '$lib/server/events/rights';
 import { house } from '$lib/server/house';
 
 export const POST: RequestHandler = async ({ cookies }) => {
 	const token = cookies.get(SESSION_COOKIE);
-	if (token) await endSession((await house()).db, token);
+	if (token) {
+		await endSession((await house()).db, token);
+		rightsChanged();
+	}
 	cookies.delete(SESSION_COOKIE, { path: '/' });
 	redirect(303, '/sign-in');
 };

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { TONES } from '../tone/tone';
 import type { Change } from './change';
+import { PACKET_LIMITS } from './limits';
 import { RULES } from '../rules/ruleSheet';
 import { LONGEST_NOTE, PROOFREAD_VERDICTS, TRAY_REASONS } from './packet';
 
@@ -22,18 +23,18 @@ const place = Joi.alternatives(
 	})
 );
 
-const edits = [
-	Joi.object({
+const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
+	setCorners: Joi.object({
 		kind: kind('setCorners'),
 		page: id.required(),
 		corners: corners.required()
 	}),
-	Joi.object({
+	setTurn: Joi.object({
 		kind: kind('setTurn'),
 		page: id.required(),
 		turn: turn.required()
 	}),
-	Joi.object({
+	setTone: Joi.object({
 		kind: kind('setTone'),
 		page: id.required(),
 		tone: Joi.object({
@@ -48,7 +49,7 @@ const edits = [
 			.allow(null)
 			.required()
 	}),
-	Joi.object({
+	setEncoding: Joi.object({
 		kind: kind('setEncoding'),
 		page: id.required(),
 		encoding: Joi.object({
@@ -59,7 +60,7 @@ const edits = [
 			.required()
 	}),
 	// Only pictures that the packet has brought in, which the server looks up.
-	Joi.object({
+	setPicture: Joi.object({
 		kind: kind('setPicture'),
 		page: id.required(),
 		picture: Joi.object({
@@ -70,14 +71,14 @@ const edits = [
 			turn: turn.required()
 		}).required()
 	}),
-	Joi.object({
+	split: Joi.object({
 		kind: kind('split'),
 		page: id.required(),
 		first: Joi.number().valid(0, 1).required(),
 		second: id.required()
 	}),
-	Joi.object({ kind: kind('join'), page: id.required() }),
-	Joi.object({
+	join: Joi.object({ kind: kind('join'), page: id.required() }),
+	setProofread: Joi.object({
 		kind: kind('setProofread'),
 		page: id.required(),
 		proofread: Joi.object({
@@ -89,51 +90,62 @@ const edits = [
 			.allow(null)
 			.required()
 	}),
-	Joi.object({
+	setNumber: Joi.object({
 		kind: kind('setNumber'),
 		page: id.required(),
 		number: Joi.alternatives(Joi.number().integer().min(1).max(999), Joi.valid(null, 'as-read')).required()
 	}),
-	Joi.object({ kind: kind('place'), page: id.required(), to: place.required() }),
-	Joi.object({
+	place: Joi.object({ kind: kind('place'), page: id.required(), to: place.required() }),
+	setSeam: Joi.object({
 		kind: kind('setSeam'),
 		seam: Joi.object({
 			id: id.required(),
 			page: id.required(),
 			y: Joi.number().min(0).max(1).required(),
-			questions: Joi.array().items(Joi.string().max(20)).max(60).unique().required()
+			questions: Joi.array()
+				.items(Joi.string().max(20))
+				.max(PACKET_LIMITS.questionsOfSeam)
+				.unique()
+				.required()
 		}).required()
 	}),
-	Joi.object({ kind: kind('removeSeam'), seam: id.required() }),
-	Joi.object({
+	removeSeam: Joi.object({ kind: kind('removeSeam'), seam: id.required() }),
+	setAttempted: Joi.object({
 		kind: kind('setAttempted'),
 		question: Joi.string().max(20).required(),
 		attempted: Joi.boolean().required()
 	}),
-	Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() }),
-	Joi.object({
+	setFileName: Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() }),
+	setNote: Joi.object({
 		kind: kind('setNote'),
 		rule: Joi.string()
 			.valid(...RULES)
 			.required(),
 		note: Joi.string().trim().min(1).max(LONGEST_NOTE).allow(null).required()
 	}),
-	Joi.object({
+	setDeclined: Joi.object({
 		kind: kind('setDeclined'),
 		key: Joi.string().max(200).required(),
 		declined: Joi.boolean().required()
 	})
-];
+};
+
+/** Chosen by its kind, so that one schema is asked and not all of them. */
+const schemaOf = (kinds: Partial<Record<Change['kind'], Joi.Schema>>) =>
+	Joi.alternatives().conditional('.kind', {
+		switch: Object.entries(kinds).map(([is, then]) => ({ is, then })),
+		otherwise: Joi.object({
+			kind: Joi.string()
+				.valid(...Object.keys(kinds))
+				.required()
+		}).unknown()
+	});
 
 /** The edits a person may send; adding and removing pages is the server's own. */
-export const changeSchema = Joi.alternatives(
+export const changeSchema = schemaOf({
 	...edits,
-	Joi.object({
+	together: Joi.object({
 		kind: kind('together'),
-		changes: Joi.array()
-			.min(1)
-			.max(2000)
-			.items(Joi.alternatives(...edits))
-			.required()
+		changes: Joi.array().min(1).max(2000).items(schemaOf(edits)).required()
 	})
-).required();
+}).required();

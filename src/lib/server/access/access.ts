@@ -3,9 +3,11 @@ import { assignmentById, type Assignment } from '../store/assignments';
 import { roleIn } from '../store/courses';
 import type { Database } from '../store/database';
 import { deliveryById, fileById, type DeliveryRow, type FileRow } from '../store/deliveries';
-import { packetById, type PacketRow } from '../store/packets';
+import { packetById, packetHead, type PacketRow } from '../store/packets';
 import { personById, type Person } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
+import { troubleById, type TroubleRow } from '../store/troubles';
+import type { UploadGrant, UploadRow, Uploads } from '../vault/uploads';
 import { RateLimit } from './rateLimit';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
@@ -110,8 +112,52 @@ export async function phoneLinkFor(db: Database, token: string, from: string): P
 	return error(404, 'This link has ended, or never was. Ask the computer for a new code.');
 }
 
+/** What a request about uploads says of itself. */
+export interface UploadRequest {
+	readonly method: string;
+	/** What stands after the address of uploads: nothing, or one upload's id. */
+	readonly path: string;
+	readonly search: string;
+	readonly headers: Headers;
+	readonly phoneToken: string | null;
+	/** The address of the one who asks. */
+	readonly from: string;
+}
+
+/**
+ * What may be done to which upload, or into which packet one may be begun: whoever may edit the packet, or a phone with
+ * its open link, which reaches only what came through that link. The grant names the upload and the packet, and nothing
+ * that the request says of them is looked at again.
+ */
+export async function uploadGrant(
+	db: Database,
+	locals: App.Locals,
+	uploads: Uploads,
+	{ method, path, search, headers, phoneToken, from }: UploadRequest
+): Promise<{ readonly grant: UploadGrant; readonly upload: UploadRow | null }> {
+	if (search !== '') error(400, 'The address of an upload holds nothing but its number.');
+	if (headers.has('x-http-method-override')) error(400, 'A request is what its method says.');
+	const begins = method === 'POST';
+	if (begins !== (path === '')) error(begins ? 400 : 404, 'There is no such upload.');
+	const upload = begins ? null : await uploads.find(path);
+	if (!begins && !upload) error(404, 'There is no such upload.');
+	const packetId = upload?.packetId ?? packetIn(headers.get('upload-metadata'));
+	const bringer = await bringerFor(db, locals, packetId, phoneToken, from);
+	if (upload && bringer.phoneLinkId !== null && upload.phoneLinkId !== bringer.phoneLinkId) nothingHere();
+	return { grant: { id: upload?.id ?? null, packetId, ...bringer }, upload };
+}
+
+/** The packet out of the tus header `Upload-Metadata: key base64, …`, which names it once. */
+function packetIn(header: string | null): string {
+	const named = (header ?? '').split(',').flatMap((pair) => {
+		const [key, value] = pair.trim().split(' ');
+		return key === 'packet' ? [Buffer.from(value ?? '', 'base64').toString('utf8')] : [];
+	});
+	return named.length === 1 ? named[0]! : error(400, 'An upload names the one packet that it is for.');
+}
+
 /** Who may bring files into a packet: whoever may edit it, or a phone with the packet's open link. */
-export async function bringerFor(
+async function bringerFor(
 	db: Database,
 	locals: App.Locals,
 	packetId: string,
@@ -124,4 +170,25 @@ export async function bringerFor(
 	const link = await phoneLinkFor(db, phoneToken, from);
 	if (link.packetId !== packetId) nothingHere();
 	return { personId: link.personId, phoneLinkId: link.id };
+}
+
+/** A failed job of a packet that this person may see. */
+export async function troubleFor(
+	db: Database,
+	locals: App.Locals,
+	packetId: string,
+	id: string
+): Promise<PacketAccess & { readonly trouble: TroubleRow }> {
+	const access = await packetFor(db, locals, packetId);
+	const trouble = UUID.test(id) ? await troubleById(db, id) : null;
+	return trouble?.packetId === packetId ? { ...access, trouble } : nothingHere();
+}
+
+/** Whether somebody may see a packet, asked without loading it. Refused like everything else. */
+export async function mayOpenPacket(db: Database, locals: App.Locals, id: string): Promise<string> {
+	const me = signedIn(locals);
+	if (!UUID.test(id)) nothingHere();
+	const head = await packetHead(db, id, me.id);
+	const may = head && (head.role === 'teacher' || (head.role === 'student' && head.personId === me.id));
+	return may ? id : nothingHere();
 }

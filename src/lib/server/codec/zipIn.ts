@@ -2,6 +2,7 @@ import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { unzipSync } from 'fflate';
 import { byName } from '../../core/order/byName';
+import { shorten, toStorable } from '../../core/text/storable';
 import { LIMITS } from './limits';
 import { sniffBytes } from './sniff';
 import { SourceError } from './sourceError';
@@ -25,10 +26,13 @@ export async function unpackZip(path: string, folder: string): Promise<Unpacked[
 	let total = 0;
 	let count = 0;
 	let entries: Record<string, Uint8Array>;
+	let isPrototype = false;
 	try {
 		entries = unzipSync(await readFile(path), {
 			filter: ({ name, originalSize }) => {
 				if (name.endsWith('/') || LITTER.test(name)) return false;
+				// The library keeps entries by their names in an object, where this one is lost.
+				isPrototype ||= name === '__proto__';
 				total += originalSize;
 				count++;
 				if (count > LIMITS.pages) {
@@ -50,6 +54,9 @@ export async function unpackZip(path: string, folder: string): Promise<Unpacked[
 			'This ZIP is damaged and cannot be unpacked. Make it again, or bring in its files.'
 		);
 	}
+	if (isPrototype) {
+		throw new SourceError('A file in this ZIP is called __proto__, which cannot be unpacked. Rename it.');
+	}
 	const names = Object.keys(entries).sort(byName);
 	if (names.includes('[Content_Types].xml')) {
 		throw new SourceError('This is an office file. Save it as PDF and bring that in.');
@@ -67,7 +74,7 @@ export async function unpackZip(path: string, folder: string): Promise<Unpacked[
 		names.map(async (name, i) => {
 			const file = join(folder, String(i));
 			await writeFile(file, entries[name]!);
-			return { name: basename(name).slice(0, 300), path: file };
+			return { name: toStorable(shorten(basename(name), 300)), path: file };
 		})
 	);
 }

@@ -1,8 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { readdir, readFile } from 'node:fs/promises';
+import type { AddressInfo, Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Random } from '../../../../demo/generator/random';
 import { NO_FAULTS, type Faults } from '../../../../standins/portal/faults';
@@ -18,6 +20,7 @@ import {
 	deliveryById,
 	finishFile,
 	openDeliveries,
+	sendAgain,
 	settleDelivery,
 	type DeliveryRow
 } from '../store/deliveries';
@@ -28,13 +31,17 @@ import { openPGlite } from '../store/pglite';
 import { Vault } from '../vault/vault';
 import { attemptDelivery, patience } from './deliver';
 import { Folder } from './folder';
+import { Mail } from './mail';
 import { Portal } from './portal';
+import { proofOf } from './proof';
+import { isSignedBy, Signer } from './signer';
 import type { Target } from './target';
 
 const SHEET: RuleSheet = { title: 'Worksheet 9', questions: [{ label: '1' }] };
 const root = mkdtempSync(join(tmpdir(), 'membrana-deliver-'));
 let db: Database;
 let vault: Vault;
+let signer: Signer;
 let portal: Awaited<ReturnType<typeof startPortal>>;
 let people: string[];
 let assignments: string[];
@@ -44,6 +51,7 @@ beforeAll(async () => {
 	db = await openPGlite(join(root, 'database'));
 	await migrate(db);
 	vault = new Vault(join(root, 'vault'));
+	signer = await Signer.inFolder(root);
 	portal = await startPortal({ folder: join(root, 'portal'), port: 0, maxBytes: 1_000_000 });
 	const person = (i: number) =>
 		addPerson(db, { login: `p${i}`, given: `Given${i}`, family: 'Test', passwordHash: '' });
@@ -89,7 +97,8 @@ const arrived = async () =>
 const house = (target: Target = new Portal(portal.address)) => ({
 	db,
 	vault,
-	targets: { portal: target as Portal, mail: null, folder: null }
+	targets: { portal: target as Portal, mail: null, folder: null },
+	signer
 });
 
 describe('deliveries', () => {
@@ -114,12 +123,13 @@ describe('deliveries', () => {
 		const mortal: Target = {
 			name: 'portal',
 			confirms: 'received',
+			knowsKeys: true,
 			deliver: async (parcel, sent) => {
 				const receipt = await real.deliver(parcel, sent);
 				if (rng() < 0.1) throw new Error('The process died here.');
 				return receipt;
 			},
-			recall: (key) => real.recall(key)
+			recall: (recalled) => real.recall(recalled)
 		};
 		const silent = console.error;
 		console.error = () => undefined;
@@ -225,6 +235,8 @@ describe('deliveries', () => {
 describe('the folder', () => {
 	const folder = join(root, 'hand-in');
 	const targets = { portal: new Portal('http://127.0.0.1:9'), mail: null, folder: new Folder(folder) };
+	const sends = () => ({ db, vault, targets, signer });
+	const inFolder = async () => (await readdir(join(folder, 'HY-2', SHEET.title))).sort();
 
 	it('holds each file once and whole, never over another; a recall takes it away', async () => {
 		const [a, b] = [await wish({ target: 'folder' }), await wish({ target: 'folder' })];
@@ -232,24 +244,184 @@ describe('the folder', () => {
 			`update file set name = 'same name' where id in (select file_id from delivery where id in ($1, $2))`,
 			[a, b]
 		);
-		for (const id of [a, b]) expect(await attemptDelivery({ db, vault, targets }, id)).toBeNull();
+		for (const id of [a, b]) expect(await attemptDelivery(sends(), id)).toBeNull();
 		const names = await readdir(join(folder, 'HY-2', SHEET.title));
 		expect(names.sort()).toEqual(['same name (2).pdf', 'same name.pdf']);
 		const first = (await deliveryById(db, a))!;
 		expect(await readFile(join(folder, first.receipt!.number), 'utf8')).toHaveLength(first.bytes);
 		// Sent once more after its answer was lost: still one file.
 		await db.query(`update delivery set state = 'sending', receipt = null where id = $1`, [a]);
-		await attemptDelivery({ db, vault, targets }, a);
+		await attemptDelivery(sends(), a);
 		expect(await readdir(join(folder, 'HY-2', SHEET.title))).toHaveLength(2);
 		await settleDelivery(db, a, 'received', 'recalling');
-		await attemptDelivery({ db, vault, targets }, a);
+		await attemptDelivery(sends(), a);
 		expect(await readdir(join(folder, 'HY-2', SHEET.title))).toEqual(['same name (2).pdf']);
 		expect((await deliveryById(db, a))!.state).toBe('recalled');
+	});
+
+	it('a new version takes the old one’s place instead of standing beside it', async () => {
+		const old = await wish({ target: 'folder' });
+		await attemptDelivery(sends(), old);
+		const before = await inFolder();
+		const { fileName } = (await deliveryById(db, old))!;
+		const now = await wish({ target: 'folder', replaces: old });
+		await db.query('update file set name = $2 where id = (select file_id from delivery where id = $1)', [
+			now,
+			fileName
+		]);
+		await attemptDelivery(sends(), now);
+		expect(await inFolder()).toEqual(before);
+		const after = (await deliveryById(db, now))!;
+		const bytes = await readFile(join(folder, after.receipt!.number));
+		expect(createHash('sha256').update(bytes).digest('hex')).toBe(after.sha256);
+		// Under another name the old one goes as well, and a second try changes nothing.
+		const renamed = await wish({ target: 'folder', replaces: now });
+		await attemptDelivery(sends(), renamed);
+		await db.query(`update delivery set state = 'sending' where id = $1`, [renamed]);
+		await attemptDelivery(sends(), renamed);
+		const names = await inFolder();
+		expect(names).toHaveLength(before.length);
+		expect(names).not.toContain(`${fileName}.pdf`);
+	});
+
+	it('a recall finds the file also where nobody heard that it was laid there', async () => {
+		const id = await wish({ target: 'folder' });
+		const before = await inFolder();
+		await attemptDelivery(sends(), id);
+		expect(await inFolder()).toHaveLength(before.length + 1);
+		await db.query(`update delivery set state = 'recalling', receipt = null where id = $1`, [id]);
+		await attemptDelivery(sends(), id);
+		expect(await inFolder()).toEqual(before);
+		expect((await deliveryById(db, id))!.state).toBe('recalled');
 	});
 
 	it('a way that is not set up refuses', async () => {
 		const id = await wish({ target: 'folder' });
 		expect(await attemptDelivery(house(), id)).toBeNull();
 		expect(await deliveryById(db, id)).toMatchObject({ state: 'refused' });
+	});
+});
+
+describe('mail', () => {
+	const mailbox: string[] = [];
+	let smtp: SMTPServer;
+	/** What becomes of the answer to a whole letter. */
+	let answer: 'given' | 'lost' | 'later' = 'given';
+	let mail: Mail;
+	beforeAll(async () => {
+		smtp = new SMTPServer({
+			authOptional: true,
+			disabledCommands: ['STARTTLS', 'AUTH'],
+			onData(stream, session, done) {
+				let letter = '';
+				stream.on('data', (chunk: Buffer) => (letter += chunk.toString()));
+				stream.on('end', () => {
+					if (answer === 'later') {
+						return done(Object.assign(new Error('Try again later.'), { responseCode: 451 }));
+					}
+					mailbox.push(letter);
+					if (answer === 'lost') {
+						const { _socket: socket } = [...smtp.connections].find(
+							(c) => (c as unknown as { id: string }).id === session.id
+						) as unknown as { _socket: Socket };
+						return void socket.destroy();
+					}
+					done();
+				});
+			}
+		});
+		smtp.on('error', () => undefined);
+		await new Promise<void>((ready) => smtp.listen(0, '127.0.0.1', ready));
+		mail = new Mail(`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`, 'hand-in@school.example');
+	});
+	afterAll(() => new Promise<void>((done) => smtp.close(done)));
+	const sends = (to = mail) => ({
+		db,
+		vault,
+		signer,
+		targets: { portal: new Portal('http://127.0.0.1:9'), mail: to, folder: null }
+	});
+	const toTeacher = async () => {
+		const id = await wish({ target: 'mail' });
+		await db.query(`update delivery set destination = $2::jsonb where id = $1`, [
+			id,
+			JSON.stringify({ to: 'maren@school.example', title: 'Maren Test', course: 'HY-2' })
+		]);
+		return id;
+	};
+
+	it('a letter whose answer was lost is not sent again by itself: a person decides', async () => {
+		mailbox.length = 0;
+		answer = 'lost';
+		const id = await toTeacher();
+		expect(await attemptDelivery(sends(), id)).toBeNull();
+		expect(await deliveryById(db, id)).toMatchObject({ state: 'unsure', receipt: null });
+		answer = 'given';
+		expect(await attemptDelivery(sends(), id)).toBeNull();
+		expect(mailbox).toHaveLength(1);
+		// The process died between the last byte and writing down what became of it: nor then.
+		await db.query(`update delivery set state = 'sending' where id = $1`, [id]);
+		expect(await attemptDelivery(sends(), id)).toBeNull();
+		expect((await deliveryById(db, id))!.state).toBe('unsure');
+		expect(mailbox).toHaveLength(1);
+		// Nor does calling it off say that nothing is out.
+		await db.query(`update delivery set state = 'recalling' where id = $1`, [id]);
+		expect(await attemptDelivery(sends(), id)).toBeNull();
+		expect(await deliveryById(db, id)).toMatchObject({
+			state: 'unsure',
+			problem: expect.stringContaining('cannot be taken back') as string
+		});
+		expect(await sendAgain(db, id)).toBe(true);
+		expect(await attemptDelivery(sends(), id)).toBeNull();
+		expect((await deliveryById(db, id))!.state).toBe('sent');
+		expect(mailbox).toHaveLength(2);
+	});
+
+	it('a server that does not answer at all, or says later, is tried again', async () => {
+		mailbox.length = 0;
+		const id = await toTeacher();
+		const nobody = new Mail('smtp://127.0.0.1:9', 'hand-in@school.example');
+		expect(await attemptDelivery(sends(nobody), id)).toBe(1);
+		expect(await deliveryById(db, id)).toMatchObject({ state: 'sending', sentAt: null });
+		answer = 'later';
+		expect(await attemptDelivery(sends(), id)).toBe(2);
+		expect(await deliveryById(db, id)).toMatchObject({ state: 'sending', sentAt: null });
+		answer = 'given';
+		expect(await attemptDelivery(sends(), id)).toBeNull();
+		expect((await deliveryById(db, id))!.state).toBe('sent');
+		expect(mailbox).toHaveLength(1);
+		expect(mailbox[0]).toContain('To: maren@school.example');
+	});
+});
+
+describe('the proof of handing in', () => {
+	it('says what was handed in and when, and fails when a letter of it is changed', async () => {
+		const id = await wish();
+		const delivery = (await deliveryById(db, id))!;
+		const proof = proofOf(delivery, signer);
+		expect(JSON.parse(proof.statement)).toMatchObject({
+			sha256: delivery.sha256,
+			handedInAt: new Date(delivery.handedInAt).toISOString()
+		});
+		expect(isSignedBy(proof.publicKey, proof)).toBe(true);
+		expect(isSignedBy(proof.publicKey, { ...proof, statement: proof.statement.replace('1', '2') })).toBe(false);
+		expect(isSignedBy('no key', proof)).toBe(false);
+		// The same key after a restart, and so the same proof.
+		expect(proofOf(delivery, await Signer.inFolder(root))).toEqual(proof);
+	});
+
+	it('a refusal after the due time of what was handed in before it says so', async () => {
+		const id = await wish();
+		const { packetId } = (await deliveryById(db, id))!;
+		await db.query(
+			`update assignment set rule_sheet = rule_sheet || jsonb_build_object('due', $2::text)
+			where id = (select assignment_id from packet where id = $1)`,
+			[packetId, new Date(Date.now() - 60_000).toISOString()]
+		);
+		await db.query(`update delivery set handed_in_at = now() - interval '10 minutes' where id = $1`, [id]);
+		portal.faults.set({ ...NO_FAULTS, pastDue: true });
+		await attemptDelivery(house(), id);
+		portal.faults.set(NO_FAULTS);
+		expect((await deliveryById(db, id))!.problem).toContain('9 min before it was due');
 	});
 });

@@ -1,4 +1,5 @@
 import { readFile } from 'node:fs/promises';
+import { formatDuration } from '../../core/rules/dueTime';
 import { levelOf } from '../../core/rules/ruleSheet';
 import type { House } from '../house';
 import { assignmentById, type Assignment } from '../store/assignments';
@@ -14,7 +15,11 @@ import {
 } from '../store/deliveries';
 import { packetById } from '../store/packets';
 import { personById } from '../store/people';
-import { RefusedError, UnreachableError, type Parcel, type PortalAssignment } from './target';
+import { proofOf } from './proof';
+import { RefusedError, UnreachableError, UnsureError, type Parcel, type PortalAssignment } from './target';
+
+/** What sending needs of the house. */
+type Sends = Pick<House, 'db' | 'vault' | 'targets' | 'signer'>;
 
 /** Seconds until somebody else's claim is looked at again. */
 const CLAIMED = 5;
@@ -29,7 +34,7 @@ export function patience(tries: number, asked: number | null): number {
  * @returns seconds until it should be tried again; null when it is settled
  */
 export async function attemptDelivery(
-	house: Pick<House, 'db' | 'vault' | 'targets'>,
+	house: Sends,
 	id: string
 ): Promise<number | null> {
 	const { db } = house;
@@ -40,14 +45,20 @@ export async function attemptDelivery(
 		else await send(house, delivery);
 	} catch (error) {
 		if (error instanceof RefusedError) {
-			// What cannot be taken back stays received; what was only on its way stays refused.
-			const to = delivery.state === 'recalling' && delivery.receipt ? 'received' : 'refused';
-			await settleDelivery(db, id, delivery.state, to, { problem: error.message });
+			// What cannot be taken back stays what it was.
+			const to = delivery.state === 'sending' ? 'refused' : delivery.receipt ? 'received' : 'unsure';
+			const problem = delivery.state === 'sending' ? await withProof(house, delivery, error) : error.message;
+			await settleDelivery(db, id, delivery.state, to, { problem });
+		} else if (error instanceof UnsureError) {
+			await settleDelivery(db, id, delivery.state, 'unsure', { problem: error.message });
 		} else {
 			const known = error instanceof UnreachableError;
 			if (!known) console.error(error);
 			const seconds = patience(delivery.tries, known ? error.afterSeconds : null);
-			await countTry(db, id, known ? error.message : 'Membrana had trouble sending it.', seconds);
+			const problem = known ? error.message : 'Membrana had trouble sending it.';
+			// A side that does not know keys says when it is unsure: otherwise nothing arrived.
+			const nothingOut = known && house.targets[delivery.target]?.knowsKeys === false;
+			await countTry(db, id, { problem, seconds, nothingOut });
 			return seconds;
 		}
 	}
@@ -56,10 +67,13 @@ export async function attemptDelivery(
 	return (await isOpen(db, id)) ? 0 : null;
 }
 
-async function send(house: Pick<House, 'db' | 'vault' | 'targets'>, delivery: DeliveryRow): Promise<void> {
-	const { db, vault, targets } = house;
+async function send(house: Sends, delivery: DeliveryRow): Promise<void> {
+	const { db, vault, targets, signer } = house;
 	const target = targets[delivery.target];
 	if (!target) throw new RefusedError('This way of handing in is not set up here any more.');
+	if (delivery.sentAt && !target.knowsKeys) {
+		throw new UnsureError('It went out, and the answer was lost. It has probably arrived.');
+	}
 	const packet = (await packetById(db, delivery.packetId))!;
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
 	const owner = (await personById(db, packet.personId))!;
@@ -75,20 +89,41 @@ async function send(house: Pick<House, 'db' | 'vault' | 'targets'>, delivery: De
 		sha256: delivery.sha256,
 		bytes: await readFile(vault.pathOf(delivery.sha256)),
 		comment: delivery.comment,
-		replaces: before?.receipt?.number ?? null
+		replaces: before?.receipt ?? null,
+		proof: proofOf(delivery, signer)
 	};
 	const noted: Promise<void>[] = [];
-	const receipt = await target
-		.deliver(parcel, () => noted.push(noteSent(db, delivery.id)))
-		.finally(() => Promise.all(noted));
+	const sent = () => {
+		const note = noteSent(db, delivery.id);
+		noted.push(note);
+		return note;
+	};
+	const receipt = await target.deliver(parcel, sent).finally(() => Promise.all(noted));
 	await settleDelivery(db, delivery.id, 'sending', target.confirms, { receipt });
 }
 
-async function recall({ db, targets }: Pick<House, 'db' | 'targets'>, delivery: DeliveryRow): Promise<void> {
+async function recall({ db, targets }: Sends, delivery: DeliveryRow): Promise<void> {
 	const target = targets[delivery.target];
 	if (!target) throw new RefusedError('This way of handing in is not set up here any more.');
-	await target.recall(delivery.idempotencyKey, delivery.receipt);
+	const packet = (await packetById(db, delivery.packetId))!;
+	await target.recall({
+		key: delivery.idempotencyKey,
+		assignment: portalAssignment((await assignmentById(db, packet.assignmentId))!),
+		fileName: `${delivery.fileName}.${delivery.type}`,
+		sha256: delivery.sha256,
+		receipt: delivery.receipt,
+		mayBeOut: delivery.sentAt !== null
+	});
 	await settleDelivery(db, delivery.id, 'recalling', 'recalled');
+}
+
+/** Of what was handed in before it was due and refused after: that this can be proved, and how. */
+async function withProof({ db }: Sends, delivery: DeliveryRow, error: RefusedError): Promise<string> {
+	const packet = (await packetById(db, delivery.packetId))!;
+	const due = (await assignmentById(db, packet.assignmentId))!.ruleSheet.due;
+	const before = due ? Date.parse(due) - Date.parse(delivery.handedInAt) : 0;
+	if (before <= 0 || Date.now() < Date.parse(due!)) return error.message;
+	return `${error.message} It was handed in here ${formatDuration(before)} before it was due: save the proof of that and show it to your teacher.`;
 }
 
 /** What the portal is told of an assignment. */

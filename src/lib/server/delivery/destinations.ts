@@ -8,8 +8,10 @@ import type { PortalAssignment } from './target';
 
 /** Where a packet can be handed in. */
 export interface Destinations {
-	/** Null when the portal does not answer: then only the packet's own assignment can be chosen. */
+	/** Null while the portal has not answered: then only the packet's own assignment can be chosen. */
 	readonly portal: readonly PortalAssignment[] | null;
+	/** Whether it is being asked now: ask again in a moment. */
+	readonly asking: boolean;
 	readonly own: PortalAssignment;
 	/** Null where mail is not set up. */
 	readonly mail: readonly { readonly name: string; readonly address: string }[] | null;
@@ -24,21 +26,16 @@ async function addressesFor(db: Database, { assignment, owner }: PacketAccess) {
 	return people.map((p) => ({ name: `${p.given} ${p.family}`, address: p.email }));
 }
 
-/** Milliseconds that somebody waits for a list. */
-const PATIENCE = 3_000;
-
 export async function destinationsOf(
 	db: Database,
 	targets: House['targets'],
 	access: PacketAccess
 ): Promise<Destinations> {
 	const own = portalAssignment(access.assignment);
-	const portal = await targets.portal
-		.publish(own, PATIENCE)
-		.then(() => targets.portal.assignments())
-		.catch(() => null);
+	const { list, asking } = targets.portal.look(own);
 	return {
-		portal,
+		portal: list,
+		asking,
 		own,
 		mail: targets.mail ? await addressesFor(db, access) : null,
 		folder: targets.folder !== null

@@ -1,20 +1,21 @@
 import { createHash } from 'node:crypto';
-import { link, mkdir, open, readFile, rm, stat } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { link, mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import { safeName } from '../../core/naming/namePattern';
 import type { Receipt } from '../store/deliveries';
-import { RefusedError, UnreachableError, type Parcel, type Target } from './target';
+import { RefusedError, UnreachableError, type Parcel, type PortalAssignment, type Recalled, type Target } from './target';
 
 /** A folder on this machine, such as a school's share: one folder a course and assignment, one file a delivery. */
 export class Folder implements Target {
 	readonly name = 'folder';
 	readonly confirms = 'received';
+	readonly knowsKeys = true;
 
 	constructor(readonly root: string) {}
 
 	async deliver(parcel: Parcel): Promise<Receipt> {
 		const { assignment } = parcel;
-		const folder = join(this.root, safeName(assignment.course), safeName(assignment.title));
+		const folder = this.#folderOf(assignment);
 		try {
 			await mkdir(folder, { recursive: true });
 			const path = await this.#place(folder, parcel);
@@ -34,11 +35,28 @@ export class Folder implements Target {
 		}
 	}
 
-	async recall(_key: string, receipt: Receipt | null): Promise<void> {
-		if (receipt) await rm(join(this.root, receipt.number), { force: true });
+	/** Also what lies there although nobody heard of it: the process may have died in between. */
+	async recall({ receipt, assignment, fileName, sha256 }: Recalled): Promise<void> {
+		try {
+			if (receipt) return await rm(join(this.root, receipt.number), { force: true });
+			for (const path of namesFor(this.#folderOf(assignment), fileName)) {
+				const there = await isSame(path, sha256);
+				if (there === null) return;
+				if (there) return await rm(path, { force: true });
+			}
+		} catch (error) {
+			throw new UnreachableError(`The folder cannot be written: ${(error as Error).message}`);
+		}
 	}
 
-	/** Puts the file there whole or not at all, beside whatever has its name already. */
+	#folderOf({ course, title }: Pick<PortalAssignment, 'course' | 'title'>): string {
+		return join(this.root, safeName(course), safeName(title));
+	}
+
+	/**
+	 * Puts the file there whole or not at all: in the place of the one that it replaces, else beside whatever has its name
+	 * already.
+	 */
 	async #place(folder: string, parcel: Parcel): Promise<string> {
 		const mark = createHash('sha256').update(parcel.key).digest('hex').slice(0, 12);
 		const temporary = join(folder, `.${mark}.part`);
@@ -49,11 +67,14 @@ export class Folder implements Target {
 		} finally {
 			await file.close();
 		}
-		const dot = parcel.fileName.lastIndexOf('.');
-		const [stem, extension] = [parcel.fileName.slice(0, dot), parcel.fileName.slice(dot)];
 		try {
-			for (let i = 1; i < 1000; i++) {
-				const path = join(folder, basename(i === 1 ? parcel.fileName : `${stem} (${i})${extension}`));
+			const before = parcel.replaces && join(this.root, parcel.replaces.number);
+			const stands = before !== null && (await isSame(before, parcel.replaces!.sha256)) === true;
+			if (stands && dirname(before) === folder && isNameOf(before, parcel.fileName)) {
+				await rename(temporary, before);
+				return before;
+			}
+			for (const path of namesFor(folder, parcel.fileName)) {
 				// A link is made whole or not at all, and never over another file.
 				const made = await link(temporary, path).then(
 					() => true,
@@ -62,7 +83,10 @@ export class Folder implements Target {
 						throw error;
 					}
 				);
-				if (made || (await isSame(path, parcel.sha256))) return path;
+				if (!made && !(await isSame(path, parcel.sha256))) continue;
+				// The one that it replaces had another name: it goes once the new one is there.
+				if (stands && before !== path) await rm(before, { force: true });
+				return path;
 			}
 		} finally {
 			await rm(temporary, { force: true });
@@ -71,10 +95,25 @@ export class Folder implements Target {
 	}
 }
 
-async function isSame(path: string, sha256: string): Promise<boolean> {
-	return (
-		createHash('sha256')
-			.update(await readFile(path))
-			.digest('hex') === sha256
-	);
+/** A name and those with a number behind it, as files of one name stand side by side. */
+function* namesFor(folder: string, fileName: string): Generator<string> {
+	const dot = fileName.lastIndexOf('.');
+	const [stem, extension] = [fileName.slice(0, dot), fileName.slice(dot)];
+	yield join(folder, basename(fileName));
+	for (let i = 2; i < 1000; i++) yield join(folder, basename(`${stem} (${i})${extension}`));
+}
+
+function isNameOf(path: string, fileName: string): boolean {
+	const dot = fileName.lastIndexOf('.');
+	const name = basename(path);
+	return name.startsWith(fileName.slice(0, dot)) && name.endsWith(fileName.slice(dot));
+}
+
+/** Whether a file holds what has this SHA-256; null where there is no file. */
+async function isSame(path: string, sha256: string): Promise<boolean | null> {
+	const bytes = await readFile(path).catch((error: NodeJS.ErrnoException) => {
+		if (error.code === 'ENOENT') return null;
+		throw error;
+	});
+	return bytes && createHash('sha256').update(bytes).digest('hex') === sha256;
 }

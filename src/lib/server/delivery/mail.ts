@@ -1,16 +1,30 @@
 import { createHash } from 'node:crypto';
-import { createTransport } from 'nodemailer';
-import type { Receipt } from '../store/deliveries';
-import { RefusedError, UnreachableError, type Parcel, type Target } from './target';
+import { Readable } from 'node:stream';
+import MailComposer from 'nodemailer/lib/mail-composer';
+import { parseConnectionUrl } from 'nodemailer/lib/shared';
+import SMTPConnection from 'nodemailer/lib/smtp-connection';
+import type { DeliveryRow, Receipt } from '../store/deliveries';
+import {
+	RefusedError,
+	UnreachableError,
+	UnsureError,
+	type Parcel,
+	type Recalled,
+	type Target
+} from './target';
+
+/** Milliseconds of silence after which a mail server counts as gone. */
+const TIMEOUT = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 30_000 };
 
 /**
  * Mail, by way of a mail server. The server's word means that it passes the letter on, not that anybody has it. SMTP
- * cannot be asked whether a letter went out whose answer was lost, so it is sent again, under the same Message-ID: by
- * that, servers and readers know the second for the first (RFC 5322, 3.6.4).
+ * cannot be asked whether a letter went out whose answer was lost (RFC 5321, 4.5.4.1, would have it sent again), so a
+ * letter goes out once, and where that is not sure a person decides.
  */
 export class Mail implements Target {
 	readonly name = 'mail';
 	readonly confirms = 'sent';
+	readonly knowsKeys = false;
 
 	/**
 	 * @param server address such as smtp://127.0.0.1:2525
@@ -21,52 +35,110 @@ export class Mail implements Target {
 		readonly from: string
 	) {}
 
-	async deliver(parcel: Parcel, sent: () => void): Promise<Receipt> {
-		const transport = createTransport({ url: this.server, connectionTimeout: 10_000, socketTimeout: 30_000 });
-		const { assignment, student } = parcel;
-		const words = parcel.comment ? `${parcel.comment}\n\n` : '';
+	async deliver(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt> {
+		const { assignment } = parcel;
+		const id = messageId(parcel.key, this.from);
+		const letter = await this.#write(parcel, id);
+		const connection = new SMTPConnection({ ...parseConnectionUrl(this.server), ...TIMEOUT });
+		let isOut = false;
 		try {
-			sent();
-			const taken = await transport.sendMail({
-				messageId: messageId(parcel.key, this.from),
-				from: { name: `${student.name} by Membrana`, address: this.from },
-				replyTo: student.email ?? undefined,
-				to: parcel.to,
-				subject: `${assignment.course} ${assignment.title}: ${student.name}`,
-				text: `${words}${parcel.fileName}, ${parcel.bytes.length} bytes\nSHA-256 ${parcel.sha256}\n`,
-				attachments: [
-					{
-						filename: parcel.fileName,
-						content: parcel.bytes,
-						contentType: parcel.type === 'pdf' ? 'application/pdf' : 'application/zip'
-					}
-				]
+			await connected(connection, this.server);
+			// A letter without its last byte is none: that goes when it is written down that it does.
+			const stream = Readable.from(
+				(async function* () {
+					yield letter.subarray(0, -1);
+					await sent();
+					isOut = true;
+					yield letter.subarray(-1);
+				})()
+			);
+			await new Promise<void>((done, fail) => {
+				connection.on('error', fail);
+				connection.send({ from: this.from, to: [parcel.to] }, stream, (error) =>
+					error ? fail(error) : done()
+				);
 			});
+			connection.quit();
 			return {
-				number: taken.messageId.replace(/^<|@.*$/g, ''),
+				number: letterHash(parcel.key),
 				receivedAt: new Date().toISOString(),
 				sha256: parcel.sha256,
 				bytes: parcel.bytes.length,
 				late: assignment.due !== null && Date.now() > Date.parse(assignment.due)
 			};
 		} catch (error) {
+			connection.close();
 			const { responseCode, response } = error as { responseCode?: number; response?: string };
 			if (responseCode && responseCode >= 500) {
 				throw new RefusedError(`The mail server said no: ${response ?? responseCode}`);
 			}
+			// An answer below 500 is one: the server has not taken it.
+			if (isOut && !responseCode) {
+				throw new UnsureError(
+					'The whole letter went out, and the mail server’s answer was lost. It has probably arrived.'
+				);
+			}
 			throw new UnreachableError('The mail server does not answer.');
-		} finally {
-			transport.close();
 		}
 	}
 
-	recall(_key: string, receipt: Receipt | null): Promise<void> {
-		if (receipt) return Promise.reject(new RefusedError('A letter that has gone out cannot be taken back.'));
-		return Promise.resolve();
+	recall({ receipt, mayBeOut }: Recalled): Promise<void> {
+		return receipt || mayBeOut
+			? Promise.reject(new RefusedError('A letter that has gone out cannot be taken back.'))
+			: Promise.resolve();
+	}
+
+	#write(parcel: Parcel, id: string): Promise<Buffer> {
+		const { assignment, student } = parcel;
+		const words = parcel.comment ? `${parcel.comment}\n\n` : '';
+		const composer = new MailComposer({
+			messageId: id,
+			from: { name: `${student.name} by Membrana`, address: this.from },
+			replyTo: student.email ?? undefined,
+			to: parcel.to,
+			subject: `${assignment.course} ${assignment.title}: ${student.name}`,
+			text: `${words}${parcel.fileName}, ${parcel.bytes.length} bytes\nSHA-256 ${parcel.sha256}\n`,
+			attachments: [
+				{
+					filename: parcel.fileName,
+					content: parcel.bytes,
+					contentType: parcel.type === 'pdf' ? 'application/pdf' : 'application/zip'
+				}
+			]
+		});
+		return composer.compile().build();
 	}
 }
 
+/** Opens the connection and signs in where the address says how. */
+function connected(connection: SMTPConnection, server: string): Promise<void> {
+	const { auth } = parseConnectionUrl(server) as { auth?: { user: string; pass: string } };
+	return new Promise((done, fail) => {
+		connection.once('error', fail);
+		connection.connect((error) => {
+			if (error) return fail(error);
+			if (!auth) return done();
+			connection.login({ credentials: auth }, (wrong) => (wrong ? fail(wrong) : done()));
+		});
+	});
+}
+
+/** The receipt of a letter whose answer was lost, when a person says that it arrived. */
+export function receiptOfArrived(delivery: DeliveryRow, due: string | null): Receipt {
+	const sentAt = delivery.sentAt ?? delivery.handedInAt;
+	return {
+		number: letterHash(delivery.idempotencyKey),
+		receivedAt: new Date(sentAt).toISOString(),
+		sha256: delivery.sha256,
+		bytes: delivery.bytes,
+		late: due !== null && Date.parse(sentAt) > Date.parse(due)
+	};
+}
+
+function letterHash(key: string): string {
+	return createHash('sha256').update(key).digest('hex').slice(0, 20);
+}
+
 function messageId(key: string, from: string): string {
-	const hash = createHash('sha256').update(key).digest('hex').slice(0, 20);
-	return `<${hash}@${from.split('@')[1] ?? 'membrana'}>`;
+	return `<${letterHash(key)}@${from.split('@')[1] ?? 'membrana'}>`;
 }

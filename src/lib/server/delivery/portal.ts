@@ -1,10 +1,22 @@
 import { request as httpRequest, type IncomingMessage, type OutgoingHttpHeaders } from 'node:http';
 import { request as httpsRequest } from 'node:https';
 import type { Receipt } from '../store/deliveries';
-import { RefusedError, UnreachableError, type Parcel, type PortalAssignment, type Target } from './target';
+import { multipart } from './multipart';
+import {
+	RefusedError,
+	UnreachableError,
+	type Parcel,
+	type PortalAssignment,
+	type Recalled,
+	type Target
+} from './target';
 
 /** Milliseconds of silence after which an answer counts as lost. */
 const PATIENCE = 30_000;
+/** Milliseconds for which a list of assignments is new. */
+const FRESH = 30_000;
+/** Milliseconds after which a portal that did not answer is asked for its list again. */
+const AFTER_FAILURE = 2_000;
 /** Milliseconds that a question on which somebody waits may take. */
 const SHORT_PATIENCE = 4_000;
 
@@ -22,7 +34,41 @@ export class Portal implements Target {
 	readonly name = 'portal';
 	readonly confirms = 'received';
 
-	constructor(readonly address: string) {}
+	readonly knowsKeys = true;
+	#known: { readonly list: readonly PortalAssignment[]; readonly at: number } | null = null;
+	#asking: Promise<void> | null = null;
+	#failedAt = 0;
+
+	/** @param proofKey the public key of this server's proofs, which the portal is told with each assignment */
+	constructor(
+		readonly address: string,
+		readonly proofKey: string | null = null
+	) {}
+
+	/**
+	 * Everything that can be handed in at the portal, as far as it is known now; nobody waits for it. What is not new any
+	 * more is asked for again meanwhile, and `own` made known to the portal.
+	 */
+	look(own: PortalAssignment): { readonly list: readonly PortalAssignment[] | null; readonly asking: boolean } {
+		const now = Date.now();
+		const isFresh = this.#known !== null && now - this.#known.at < FRESH && holds(this.#known.list, own);
+		if (!isFresh && now - this.#failedAt > AFTER_FAILURE) {
+			this.#asking ??= this.publish(own, SHORT_PATIENCE)
+				.then(() => this.assignments())
+				.then(
+					(list) => {
+						this.#known = { list, at: Date.now() };
+						this.#failedAt = 0;
+					},
+					() => {
+						this.#known = null;
+						this.#failedAt = Date.now();
+					}
+				)
+				.finally(() => (this.#asking = null));
+		}
+		return { list: this.#known?.list ?? null, asking: this.#asking !== null };
+	}
 
 	/** Everything that can be handed in at the portal. */
 	async assignments(): Promise<PortalAssignment[]> {
@@ -36,12 +82,12 @@ export class Portal implements Target {
 		await this.#ask(`/api/assignments/${encodeURIComponent(assignment.id)}`, {
 			method: 'PUT',
 			headers: { 'content-type': 'application/json' },
-			body: Buffer.from(JSON.stringify(assignment)),
+			body: Buffer.from(JSON.stringify({ ...assignment, proofKey: this.proofKey })),
 			patience
 		});
 	}
 
-	async deliver(parcel: Parcel, sent: () => void): Promise<Receipt> {
+	async deliver(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt> {
 		const known = parcel.tries > 0 ? await this.#arrived(parcel.key) : null;
 		const receipt = known ?? (await this.#send(parcel, sent));
 		if (receipt.sha256 !== parcel.sha256) {
@@ -50,7 +96,7 @@ export class Portal implements Target {
 		return receipt;
 	}
 
-	async recall(key: string): Promise<void> {
+	async recall({ key }: Recalled): Promise<void> {
 		await this.#ask(`/api/keys/${encodeURIComponent(key)}`, { method: 'DELETE' });
 	}
 
@@ -64,23 +110,31 @@ export class Portal implements Target {
 		}
 	}
 
-	async #send(parcel: Parcel, sent: () => void): Promise<Receipt> {
+	async #send(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt> {
 		const { assignment, to } = parcel;
 		if (to === assignment.id) await this.publish(assignment);
+		const about = {
+			student: parcel.student.name,
+			fileName: parcel.fileName,
+			comment: parcel.comment,
+			replaces: parcel.replaces?.number ?? null,
+			proof: parcel.proof
+		};
+		const type = parcel.type === 'pdf' ? 'application/pdf' : 'application/zip';
+		const { contentType, body } = multipart([
+			{ name: 'about', type: 'application/json', bytes: Buffer.from(JSON.stringify(about)) },
+			{ name: 'file', type, bytes: parcel.bytes }
+		]);
 		const answer = await this.#ask(`/api/assignments/${encodeURIComponent(to)}/submissions`, {
 			method: 'POST',
 			headers: {
-				'content-type': parcel.type === 'pdf' ? 'application/pdf' : 'application/zip',
+				'content-type': contentType,
 				'idempotency-key': parcel.key,
-				// RFC 9530
-				'content-digest': `sha-256=:${Buffer.from(parcel.sha256, 'hex').toString('base64')}:`,
-				'x-student': encodeURIComponent(parcel.student.name),
-				'x-file-name': encodeURIComponent(parcel.fileName),
-				'x-comment': encodeURIComponent(parcel.comment),
-				...(parcel.replaces ? { 'x-replaces': encodeURIComponent(parcel.replaces) } : {})
+				// RFC 9530, over the file
+				'content-digest': `sha-256=:${Buffer.from(parcel.sha256, 'hex').toString('base64')}:`
 			},
-			body: parcel.bytes,
-			sent
+			body,
+			sent: () => void sent()
 		});
 		return receiptIn(answer);
 	}
@@ -95,6 +149,12 @@ export class Portal implements Target {
 		}
 		throw new RefusedError(messageIn(text) ?? `The grading portal said no (${status}).`);
 	}
+}
+
+/** Whether a list has an assignment as it is now. */
+function holds(list: readonly PortalAssignment[], own: PortalAssignment): boolean {
+	const there = list.find((a) => a.id === own.id);
+	return there?.title === own.title && there.due === own.due && there.strict === own.strict;
 }
 
 function receiptIn(text: string): Receipt {

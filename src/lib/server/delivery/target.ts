@@ -1,4 +1,5 @@
 import type { Receipt, TargetName } from '../store/deliveries';
+import type { Signed } from './signer';
 
 /** The other side answered, and its answer is no. Trying again will not help. */
 export class RefusedError extends Error {
@@ -17,6 +18,14 @@ export class UnreachableError extends Error {
 	) {
 		super(message);
 		this.name = 'UnreachableError';
+	}
+}
+
+/** Everything went out, the answer was lost, and the other side cannot be asked. Sending it again could make a second. */
+export class UnsureError extends Error {
+	constructor(message: string) {
+		super(message);
+		this.name = 'UnsureError';
 	}
 }
 
@@ -49,8 +58,17 @@ export interface Parcel {
 	readonly sha256: string;
 	readonly bytes: Buffer;
 	readonly comment: string;
-	/** Receipt number of the delivery whose place it takes. */
-	readonly replaces: string | null;
+	/** Receipt of the delivery whose place it takes. */
+	readonly replaces: Receipt | null;
+	/** That it was handed in, and when. */
+	readonly proof: Signed;
+}
+
+/** What is to be taken back. */
+export interface Recalled extends Pick<Parcel, 'key' | 'assignment' | 'fileName' | 'sha256'> {
+	readonly receipt: Receipt | null;
+	/** Whether everything may have gone out, although nothing was confirmed. */
+	readonly mayBeOut: boolean;
 }
 
 /** Where a file can be handed in. Every method may be called again after it failed or its answer was lost. */
@@ -58,12 +76,17 @@ export interface Target {
 	readonly name: TargetName;
 	/**
 	 * Hands a file in; the same key gives the same receipt.
-	 * @param sent called when everything has gone out and only the answer is missing
-	 * @throws RefusedError, UnreachableError
+	 * @param sent called when everything has gone out and only the answer is missing; where it matters, awaited just before
+	 * @throws RefusedError, UnreachableError, UnsureError
 	 */
-	deliver(parcel: Parcel, sent: () => void): Promise<Receipt>;
-	/** Takes back what was handed in under a key, or keeps it from arriving. */
-	recall(key: string, receipt: Receipt | null): Promise<void>;
+	deliver(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt>;
+	/**
+	 * Takes back what was handed in, or keeps it from arriving.
+	 * @throws RefusedError where it cannot be taken back, UnreachableError
+	 */
+	recall(recalled: Recalled): Promise<void>;
+	/** Whether the other side knows a second for the first; if not, nothing that went out is sent again unasked. */
+	readonly knowsKeys: boolean;
 	/** `received`: the receipt says that it lies there; `sent`: it was passed on, and nobody confirms its end. */
 	readonly confirms: 'received' | 'sent';
 }

@@ -53,10 +53,10 @@ export interface DeskRow extends Assignment {
 	readonly packetId: string | null;
 	readonly pages: number;
 	readonly handedInAt: string | null;
-	/** A teacher's class. */
-	readonly students: number;
-	readonly begun: number;
-	readonly handedIn: number;
+	/** A teacher's class; null for a student. */
+	readonly students: number | null;
+	readonly begun: number | null;
+	readonly handedIn: number | null;
 }
 
 /** Every assignment of a person's courses with its state, for the desk. */
@@ -68,11 +68,14 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 			coalesce(jsonb_array_length(mine.state -> 'strip'), 0) as pages,
 			(select max(d.answered_at) from delivery d where d.packet_id = mine.id and d.state = 'received')
 				as "handedInAt",
-			(select count(*)::int from enrolment s where s.course_id = c.id and s.role = 'student') as students,
-			(select count(*)::int from packet p where p.assignment_id = a.id
-				and jsonb_array_length(p.state -> 'strip') > 0) as begun,
-			(select count(distinct d.packet_id)::int from delivery d join packet p on p.id = d.packet_id
-				where p.assignment_id = a.id and d.state = 'received') as "handedIn"
+			-- How far the class is, is for its teachers.
+			case when e.role = 'teacher' then
+				(select count(*)::int from enrolment s where s.course_id = c.id and s.role = 'student') end as students,
+			case when e.role = 'teacher' then (select count(*)::int from packet p where p.assignment_id = a.id
+				and jsonb_array_length(p.state -> 'strip') > 0) end as begun,
+			case when e.role = 'teacher' then
+				(select count(distinct d.packet_id)::int from delivery d join packet p on p.id = d.packet_id
+				where p.assignment_id = a.id and d.state = 'received') end as "handedIn"
 		from assignment a
 		join course c on c.id = a.course_id
 		join enrolment e on e.course_id = c.id and e.person_id = $1

@@ -79,11 +79,12 @@ export interface Destination {
 }
 
 /**
- * `sending`: on its way, nothing is confirmed; `sent`: passed on, and nobody confirms its end; `received`: it lies at its
+ * `sending`: on its way, nothing is confirmed; `unsure`: everything went out, the answer was lost, and sending it again
+ * could make a second, so a person decides; `sent`: passed on, and nobody confirms its end; `received`: it lies at its
  * end; `recalling`: being called off or taken back; `replaced`: a later one took its place.
  */
 export type DeliveryState =
-	'sending' | 'sent' | 'received' | 'refused' | 'recalling' | 'recalled' | 'replaced';
+	'sending' | 'unsure' | 'sent' | 'received' | 'refused' | 'recalling' | 'recalled' | 'replaced';
 
 export interface DeliveryRow {
 	readonly id: string;
@@ -178,24 +179,41 @@ export async function isOpen(db: Database, id: string): Promise<boolean> {
 }
 
 /** Every delivery that is not settled; claims of a process that is gone are taken away. */
-export async function openDeliveries(db: Database): Promise<string[]> {
-	const rows = await db.query<{ id: string }>(
-		`update delivery set claimed_until = null where state in ('sending', 'recalling') returning id`
+export function openDeliveries(db: Database): Promise<{ id: string; target: TargetName }[]> {
+	return db.query(
+		`update delivery set claimed_until = null where state in ('sending', 'recalling') returning id, target`
 	);
-	return rows.map((r) => r.id);
 }
 
 export async function noteSent(db: Database, id: string): Promise<void> {
 	await db.query('update delivery set sent_at = coalesce(sent_at, now()) where id = $1', [id]);
 }
 
-/** A try that came to nothing; the claim ends. */
-export async function countTry(db: Database, id: string, problem: string, seconds: number): Promise<void> {
+/**
+ * A try that came to nothing; the claim ends.
+ * @param nothingOut whether it is sure that nothing arrived, also where something had gone out
+ */
+export async function countTry(
+	db: Database,
+	id: string,
+	{ problem, seconds, nothingOut }: { problem: string; seconds: number; nothingOut: boolean }
+): Promise<void> {
 	await db.query(
 		`update delivery set tries = tries + 1, problem = $2, claimed_until = null,
-			next_try_at = now() + make_interval(secs => $3) where id = $1`,
-		[id, problem, seconds]
+			next_try_at = now() + make_interval(secs => $3), sent_at = case when $4 then null else sent_at end
+		where id = $1`,
+		[id, problem, seconds, nothingOut]
 	);
+}
+
+/** What went out and may have arrived is sent once more, since a person says so. */
+export async function sendAgain(db: Database, id: string): Promise<boolean> {
+	const rows = await db.query(
+		`update delivery set state = 'sending', sent_at = null, problem = null, claimed_until = null
+		where id = $1 and state = 'unsure' returning id`,
+		[id]
+	);
+	return rows.length > 0;
 }
 
 /** Ends the claim on a delivery without a word. */
@@ -217,7 +235,7 @@ export function settleDelivery(
 	return db.transaction(async (tx) => {
 		const rows = await tx.query<{ replaces: string | null }>(
 			`update delivery set state = $3, problem = $4, receipt = coalesce($5::jsonb, receipt), next_try_at = null,
-				claimed_until = null, answered_at = case when $3 in ('sending', 'recalling') then answered_at else now() end
+				claimed_until = null, answered_at = case when $3 in ('sending', 'recalling', 'unsure') then answered_at else now() end
 			where id = $1 and state = $2 returning replaces`,
 			[id, from, to, problem, receipt ? JSON.stringify(receipt) : null]
 		);

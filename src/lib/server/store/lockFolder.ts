@@ -1,6 +1,6 @@
-import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, open } from 'node:fs/promises';
 import { join } from 'node:path';
-import lockfile from 'proper-lockfile';
+import { tryLock } from 'fs-native-extensions';
 
 /** Another process has this data folder open. */
 export class FolderInUseError extends Error {
@@ -13,54 +13,22 @@ export class FolderInUseError extends Error {
 	}
 }
 
-const STALE = 10_000;
-
 /**
  * Takes the data folder for this process alone. Two processes on one PGlite folder lose data without
- * a word, so this comes before the database is opened. The lock of a process that was killed is
- * taken over at once: its process number is kept beside the lock.
+ * a word, so this comes before the database is opened. The kernel holds the lock and gives it back when the process
+ * ends, however it ends; what the file says is for people.
  *
  * @returns how to let go again
  * @throws FolderInUseError
  */
 export async function lockFolder(folder: string): Promise<() => Promise<void>> {
 	await mkdir(folder, { recursive: true });
-	const owner = join(folder, 'owner.pid');
-	const lock = join(folder, 'owner.lock');
-	const options = {
-		lockfilePath: lock,
-		stale: STALE,
-		realpath: false,
-		onCompromised: (error: Error) => {
-			console.error(`The lock on ${folder} was lost: ${error.message}`);
-			process.exit(1);
-		}
-	};
-	const take = () => lockfile.lock(folder, options);
-	let release: () => Promise<void>;
-	try {
-		release = await take();
-	} catch (error) {
-		if ((error as NodeJS.ErrnoException).code !== 'ELOCKED') throw error;
-		const pid = Number(await readFile(owner, 'utf8').catch(() => '0'));
-		if (pid === 0 || isAlive(pid)) throw new FolderInUseError(folder);
-		await rm(lock, { recursive: true, force: true });
-		release = await take().catch(() => {
-			throw new FolderInUseError(folder);
-		});
+	const file = await open(join(folder, 'in-use.lock'), 'a+');
+	if (!tryLock(file.fd)) {
+		await file.close();
+		throw new FolderInUseError(folder);
 	}
-	await writeFile(owner, String(process.pid));
-	return async () => {
-		await rm(owner, { force: true });
-		await release();
-	};
-}
-
-function isAlive(pid: number): boolean {
-	try {
-		process.kill(pid, 0);
-		return true;
-	} catch (error) {
-		return (error as NodeJS.ErrnoException).code === 'EPERM';
-	}
+	await file.truncate(0);
+	await file.write(`Held by process ${process.pid} since ${new Date().toISOString()}.\n`);
+	return () => file.close();
 }

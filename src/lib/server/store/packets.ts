@@ -1,5 +1,6 @@
 import { apply, ChangeError, type Change } from '../../core/packet/change';
 import { undoStacks, type HistoryEntry } from '../../core/packet/history';
+import { overLimits, PACKET_LIMITS } from '../../core/packet/limits';
 import { EMPTY_PACKET, type Packet } from '../../core/packet/packet';
 import type { Database } from './database';
 
@@ -16,6 +17,22 @@ const PACKET = `
 
 export async function packetById(db: Database, id: string): Promise<PacketRow | null> {
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
+}
+
+/** Whose a packet is, and the role that somebody has in its course. */
+export async function packetHead(
+	db: Database,
+	id: string,
+	meId: string
+): Promise<{ personId: string; role: 'teacher' | 'student' | null } | null> {
+	const rows = await db.query<{ personId: string; role: 'teacher' | 'student' | null }>(
+		`select p.person_id as "personId", e.role from packet p
+		join assignment a on a.id = p.assignment_id
+		left join enrolment e on e.course_id = a.course_id and e.person_id = $2
+		where p.id = $1`,
+		[id, meId]
+	);
+	return rows[0] ?? null;
 }
 
 /** Ids of the packets of an assignment. */
@@ -83,7 +100,12 @@ export function command(
 		const planned = await plan(tx, row, what);
 		if (!planned) return row;
 		const { packet, inverse } = apply(row.state, planned.change);
+		const over = overLimits(packet);
+		if (over) throw new ChangeError(over);
 		const version = row.version + 1;
+		if (version > PACKET_LIMITS.history) {
+			throw new ChangeError(`This packet was changed ${PACKET_LIMITS.history} times and takes no more changes.`);
+		}
 		await tx.query(
 			`insert into change (packet_id, version, kind, target, change, inverse, person_id, edit_key)
 			values ($1, $2, $3, $4, $5::jsonb, $6::jsonb, $7, $8)`,

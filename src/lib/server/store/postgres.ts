@@ -4,6 +4,8 @@ import type { Database } from './database';
 /** A PostgreSQL server, for when one machine is not enough. */
 export function openPostgres(url: string): Database {
 	const pool = new pg.Pool({ connectionString: url });
+	// A connection that is lost while nobody uses it: the pool opens another when one is wanted.
+	pool.on('error', (error) => console.error(`Database: ${error.message}`));
 	return {
 		...wrap(pool),
 		transaction: async (work) => {

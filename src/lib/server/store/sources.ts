@@ -34,8 +34,12 @@ export async function sourceById(db: Database, id: string): Promise<SourceRow | 
 	return (await db.query<SourceRow>(`${SOURCE} where id = $1`, [id]))[0] ?? null;
 }
 
-export function sourcesOf(db: Database, packetId: string): Promise<SourceRow[]> {
-	return db.query<SourceRow>(`${SOURCE} where packet_id = $1 order by batch, place, received_at`, [packetId]);
+/** @param only one source's id: no other is loaded */
+export function sourcesOf(db: Database, packetId: string, only?: string): Promise<SourceRow[]> {
+	return db.query<SourceRow>(
+		`${SOURCE} where packet_id = $1 and ($2::uuid is null or id = $2) order by batch, place, received_at`,
+		[packetId, only ?? null]
+	);
 }
 
 export type NewSource = Pick<SourceRow, 'packetId' | 'name' | 'sha256' | 'bytes' | 'batch' | 'place'> &
@@ -98,8 +102,40 @@ export async function sourceByKey(db: Database, packetId: string, key: string): 
 	return rows[0] ?? null;
 }
 
-export async function isUploadTaken(db: Database, uploadId: string): Promise<boolean> {
-	return (await db.query('select 1 from source where upload_id = $1', [uploadId])).length > 0;
+/** The source that an upload became. */
+export async function sourceByUpload(db: Database, uploadId: string): Promise<SourceRow | null> {
+	return (await db.query<SourceRow>(`${SOURCE} where upload_id = $1`, [uploadId]))[0] ?? null;
+}
+
+/** Bytes and files that were brought into a packet, and bytes that a person brought in anywhere. */
+export async function heldBy(
+	db: Database,
+	packetId: string,
+	personId: string
+): Promise<{ packetBytes: number; packetFiles: number; personBytes: number }> {
+	const rows = await db.query<{ packetBytes: number; packetFiles: number; personBytes: number }>(
+		`select
+			coalesce((select sum(bytes) from source where packet_id = $1), 0)::float8 as "packetBytes",
+			(select count(*) from source where packet_id = $1)::int as "packetFiles",
+			coalesce((select sum(bytes) from source where brought_by = $2), 0)::float8 as "personBytes"`,
+		[packetId, personId]
+	);
+	return rows[0]!;
+}
+
+/** Puts a source that was refused back where it waits to be taken in. */
+export async function waitAgain(db: Database, id: string): Promise<void> {
+	await db.query(`update source set state = 'waiting', problem = null where id = $1 and state = 'refused'`, [
+		id
+	]);
+}
+
+/** Every SHA-256 that something refers to: what was brought in, and files made of it. */
+export async function referredFiles(db: Database): Promise<Set<string>> {
+	const rows = await db.query<{ sha256: string }>(
+		`select sha256 from source union select sha256 from file where sha256 is not null`
+	);
+	return new Set(rows.map((r) => r.sha256));
 }
 
 export async function refuseSource(db: Database, id: string, problem: string): Promise<void> {
@@ -132,11 +168,13 @@ export interface PictureRow {
 	readonly problem: string | null;
 }
 
-export function picturesOf(db: Database, packetId: string): Promise<PictureRow[]> {
+/** @param only one source's id: no other's are loaded */
+export function picturesOf(db: Database, packetId: string, only?: string): Promise<PictureRow[]> {
 	return db.query<PictureRow>(
 		`select p.source_id as "sourceId", p.index, p.facts, p.problem
-		from picture p join source s on s.id = p.source_id where s.packet_id = $1`,
-		[packetId]
+		from picture p join source s on s.id = p.source_id
+		where s.packet_id = $1 and ($2::uuid is null or s.id = $2)`,
+		[packetId, only ?? null]
 	);
 }
 
@@ -172,11 +210,12 @@ export async function setPictureFacts(
 	]);
 }
 
+/** @param problem null: none any more */
 export async function setPictureProblem(
 	db: Database,
 	sourceId: string,
 	index: number,
-	problem: string
+	problem: string | null
 ): Promise<void> {
 	await db.query('update picture set problem = $3 where source_id = $1 and index = $2', [
 		sourceId,

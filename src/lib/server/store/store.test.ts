@@ -12,12 +12,12 @@ import { Vault } from '../vault/vault';
 import { addAssignment, saveRuleSheet } from './assignments';
 import { addCourse, enrol, roleIn } from './courses';
 import type { Database } from './database';
-import { lockFolder } from './lockFolder';
+import { FolderInUseError, lockFolder } from './lockFolder';
 import { migrate } from './migrate';
 import { command, historyOf, logOf, openPacket, packetById, StaleVersionError } from './packets';
 import { addPerson } from './people';
 import { openPGlite } from './pglite';
-import { addSource, isUploadTaken } from './sources';
+import { addSource, sourceByUpload } from './sources';
 
 const folder = mkdtempSync(join(tmpdir(), 'membrana-store-'));
 let db: Database;
@@ -61,7 +61,8 @@ describe('migrations', () => {
 			'0001-begin.sql',
 			'0002-gather.sql',
 			'0003-read.sql',
-			'0004-deliver.sql'
+			'0004-deliver.sql',
+		'0005-hold.sql'
 		]);
 	});
 });
@@ -126,7 +127,7 @@ describe('sources', () => {
 		};
 		const first = await addSource(db, source);
 		expect(await addSource(db, source)).toEqual({ id: first.id, isNew: false });
-		expect(await isUploadTaken(db, 'u1')).toBe(true);
+		expect((await sourceByUpload(db, 'u1'))?.id).toBe(first.id);
 		const rows = await db.query<{ name: string }>('select name from source where id = $1', [first.id]);
 		expect(rows[0]!.name).toBe(source.name);
 	});
@@ -188,14 +189,28 @@ describe('lockFolder', () => {
 		)();
 	});
 
-	it('takes over at once from a process that was killed', async () => {
+	it('is the kernel’s: what the file says, and whose number it holds, changes nothing', async () => {
 		const data = join(folder, 'killed');
+		mkdirSync(data, { recursive: true });
+		const lock = join(data, 'in-use.lock');
+		writeFileSync(lock, 'Held by process 1 since the beginning.');
 		const release = await lockFolder(data);
+		// Damaged, emptied, or naming a process that is gone: it is held all the same.
+		for (const said of ['', 'rubbish', String(2 ** 22)]) {
+			writeFileSync(lock, said);
+			await expect(lockFolder(data)).rejects.toThrow(FolderInUseError);
+		}
 		await release();
-		const dead = spawn(process.execPath, ['-e', '']);
-		await new Promise((done) => dead.on('exit', done));
-		mkdirSync(join(data, 'owner.lock'));
-		writeFileSync(join(data, 'owner.pid'), String(dead.pid));
+		const script = `const { tryLock } = require('fs-native-extensions');
+			console.log(tryLock(require('fs').openSync(${JSON.stringify(lock)}, 'a+')));
+			setInterval(() => undefined, 1000);`;
+		const other = spawn(process.execPath, ['-e', script], { stdio: ['ignore', 'pipe', 'inherit'] });
+		const said = await new Promise<string>((done) => other.stdout.once('data', (d: Buffer) => done(String(d))));
+		expect(said.trim()).toBe('true');
+		await expect(lockFolder(data)).rejects.toThrow(FolderInUseError);
+		const gone = new Promise((done) => other.on('exit', done));
+		other.kill('SIGKILL');
+		await gone;
 		await (
 			await lockFolder(data)
 		)();

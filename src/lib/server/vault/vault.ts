@@ -1,9 +1,10 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { access, mkdir, open, rename, rm } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { access, mkdir, readdir, rename, rm } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Readable, Transform } from 'node:stream';
+import { syncFile } from '../store/durableFolder';
 
 export interface VaultEntry {
 	readonly sha256: string;
@@ -42,12 +43,14 @@ export class Vault {
 		});
 		try {
 			await pipeline(input, count, createWriteStream(temporary));
-			await sync(temporary);
+			await syncFile(temporary);
 			const sha256 = hash.digest('hex');
 			const path = this.pathOf(sha256);
-			await mkdir(dirname(path), { recursive: true });
+			const made = await mkdir(dirname(path), { recursive: true });
 			await rename(temporary, path);
-			await sync(dirname(path));
+			await syncFile(dirname(path));
+			// The name of a folder is on the disk only with the folder that it stands in.
+			if (made) await syncFile(this.folder);
 			return { sha256, bytes };
 		} catch (error) {
 			await rm(temporary, { force: true });
@@ -55,19 +58,16 @@ export class Vault {
 		}
 	}
 
+	/** The SHA-256 of every file here. */
+	async list(): Promise<string[]> {
+		const names = await readdir(this.folder, { recursive: true }).catch(() => []);
+		return names.map((name) => basename(name)).filter((name) => /^[0-9a-f]{64}$/.test(name));
+	}
+
 	async has(sha256: string): Promise<boolean> {
 		return access(this.pathOf(sha256)).then(
 			() => true,
 			() => false
 		);
-	}
-}
-
-async function sync(path: string): Promise<void> {
-	const file = await open(path, 'r');
-	try {
-		await file.sync();
-	} finally {
-		await file.close();
 	}
 }

@@ -1,22 +1,27 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bookmarksOf } from '../../core/mapping/bookmarks';
+import { PACKET_LIMITS } from '../../core/packet/limits';
 import { usualTone } from '../../core/tone/usualTone';
 import { attemptDelivery } from '../delivery/deliver';
 import { packetChanged } from '../events/packetEvents';
 import type { House } from '../house';
-import { packetPages } from '../packetView';
+import { namesOn, packetPages } from '../packetView';
 import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
-import { deliveryById, failFile, fileById, finishFile } from '../store/deliveries';
+import { studentsOf } from '../store/courses';
+import { deliveryById, failFile, fileById, finishFile, isOpen } from '../store/deliveries';
+import { addNames, rosterKey } from '../store/pageNames';
 import { command, packetById } from '../store/packets';
 import { personById } from '../store/people';
 import { addPrepared } from '../store/prepared';
 import { addWeights } from '../store/weights';
 import { addReading } from '../store/readings';
+import { addTrouble, removeTrouble, type TroubleRow } from '../store/troubles';
 import {
 	acceptSource,
 	addSource,
+	heldBy,
 	pictureAt,
 	refuseSource,
 	setPictureFacts,
@@ -24,39 +29,100 @@ import {
 	sourceById,
 	sourceByKey,
 	sourcesOf,
+	waitAgain,
 	type SourceRow
 } from '../store/sources';
 import { preparedPaths, previewPath } from './derived';
 import { placeSource } from './placeSource';
 import { splitSpread } from './splitSpread';
-import type { Handlers } from './queue';
+import { PRIORITY, type Handlers, type JobName, type Jobs } from './queue';
 
 /** What is done for each kind of job. All of them may be begun again from the start at any time. */
 export function handlers(house: House): Handlers {
-	return {
-		'take-in': ({ sourceId }) => takeIn(house, sourceId),
-		'prepare-page': ({ packetId, pageId, key }) => preparePage(house, packetId, pageId, key),
-		'read-picture': ({ packetId, sourceId, index }) => readPicture(house, packetId, sourceId, index),
-		'read-page': ({ packetId, pageId, key }) => readPage(house, packetId, pageId, key),
-		'weigh-page': ({ packetId, pageId, key }) => weighPage(house, packetId, pageId, key),
-		'make-file': ({ fileId }) => makeFile(house, fileId),
-		deliver: ({ deliveryId }) => deliver(house, deliveryId)
+	const deliveries = {
+		run: ({ deliveryId }: { deliveryId: string }) => deliver(house, deliveryId),
+		failed: ({ deliveryId }: { deliveryId: string }) => tryLater(house, deliveryId)
 	};
+	return {
+		'take-in': {
+			run: ({ sourceId }) => takeIn(house, sourceId),
+			failed: (data, problem) => takeInFailed(house, data, problem)
+		},
+		'prepare-page': {
+			run: (data) => preparePage(house, data),
+			failed: (data, problem) => prepareFailed(house, data, problem)
+		},
+		'read-picture': {
+			run: (data) => readPicture(house, data),
+			failed: (data, problem) => readPictureFailed(house, data, problem)
+		},
+		'read-page': {
+			run: (data) => readPage(house, data),
+			failed: (data, problem) => noteTrouble(house, data.packetId, 'read-page', data, problem)
+		},
+		'match-names': {
+			run: ({ packetId }) => matchNames(house, packetId),
+			failed: (data, problem) => noteTrouble(house, data.packetId, 'match-names', data, problem)
+		},
+		'weigh-page': {
+			run: (data) => weighPage(house, data),
+			failed: (data, problem) => noteTrouble(house, data.packetId, 'weigh-page', data, problem)
+		},
+		'make-file': {
+			run: ({ fileId }) => makeFile(house, fileId),
+			failed: ({ fileId }, problem) => makeFileFailed(house, fileId, problem)
+		},
+		'deliver-portal': deliveries,
+		'deliver-mail': deliveries,
+		'deliver-folder': deliveries
+	};
+}
+
+/** Asks again for a job that failed for good, as if it never had. */
+export async function tryAgain(house: House, trouble: TroubleRow): Promise<void> {
+	const { db, queue, pages } = house;
+	const { job, data, packetId } = trouble;
+	if ('sourceId' in data && job === 'take-in') await waitAgain(db, data.sourceId);
+	if ('pageId' in data && job === 'prepare-page' && packetId) {
+		const page = (await packetById(db, packetId))?.state.pages[data.pageId];
+		if (page) await setPictureProblem(db, page.source, page.sourcePage, null);
+	}
+	await removeTrouble(db, trouble.id);
+	await queue.add(job, data, { priority: PRIORITY.looked, ...(packetId ? { packetId } : {}) });
+	if (!packetId) return;
+	packetChanged(packetId);
+	await pages.ensure(packetId);
+}
+
+/** Keeps a failure where the person looks, with what to try again. */
+async function noteTrouble<Name extends JobName>(
+	{ db }: House,
+	packetId: string,
+	job: Name,
+	data: Jobs[Name],
+	problem: string
+): Promise<void> {
+	await addTrouble(db, packetId, job, data, problem);
+	packetChanged(packetId);
 }
 
 async function takeIn(house: House, sourceId: string): Promise<void> {
 	const { db, vault, pool } = house;
 	const source = await sourceById(db, sourceId);
 	if (!source || source.state === 'refused' || source.state === 'repeat') return;
-	const contents = await pool.run('takeIn', { path: vault.pathOf(source.sha256) });
-	if (!contents.ok) {
-		await refuseSource(db, source.id, contents.problem);
+	const refuse = async (problem: string) => {
+		await refuseSource(db, source.id, problem);
 		packetChanged(source.packetId);
-		return;
-	}
+	};
+	const contents = await pool.run('takeIn', { path: vault.pathOf(source.sha256) });
+	if (!contents.ok) return refuse(contents.problem);
 	if (contents.type === 'zip') return takeInZip(house, source);
+	const there = (await packetById(db, source.packetId))!.state;
+	if (Object.keys(there.pages).length + contents.pictures > PACKET_LIMITS.pages) {
+		return refuse(`A packet holds at most ${PACKET_LIMITS.pages} pages; this file would make it more.`);
+	}
 	await acceptSource(db, source.id, contents);
-	const replaced = source.replaces === null ? null : await replacedPage(db, source, source.replaces);
+	const replaced = source.replaces === null ? null : await replacedPage(db, source);
 	const others = await sourcesOf(db, source.packetId);
 	const kind = replaced ? 'edit' : 'machine';
 	await command(db, source.packetId, source.broughtBy, null, {
@@ -64,12 +130,20 @@ async function takeIn(house: House, sourceId: string): Promise<void> {
 		change: (packet) => placeSource(packet, source, contents.pictures, others, replaced)
 	});
 	packetChanged(source.packetId);
-	await house.ensurePrepared(source.packetId);
+	await house.pages.ensure(source.packetId);
+}
+
+async function takeInFailed(house: House, data: Jobs['take-in'], problem: string): Promise<void> {
+	const source = await sourceById(house.db, data.sourceId);
+	if (!source || source.state !== 'waiting') return;
+	await refuseSource(house.db, source.id, `This file could not be taken in. ${problem}`);
+	await noteTrouble(house, source.packetId, 'take-in', data, problem);
 }
 
 /** Every file of a ZIP becomes a source of its own, in the ZIP's place; the ZIP itself is kept as it came. */
 async function takeInZip(house: House, zip: SourceRow): Promise<void> {
 	const { db, vault, pool, derived, queue } = house;
+	const { packetId } = zip;
 	const folder = join(derived, `unpacked-${zip.id}`);
 	try {
 		const unpacked = await pool.run('unpack', { path: vault.pathOf(zip.sha256), folder });
@@ -78,11 +152,17 @@ async function takeInZip(house: House, zip: SourceRow): Promise<void> {
 			packetChanged(zip.packetId);
 			return;
 		}
+		const held = await heldBy(db, packetId, zip.broughtBy ?? zip.id);
+		if (held.packetFiles + unpacked.files.length > house.holds.packetFiles) {
+			await refuseSource(db, zip.id, `A packet takes at most ${house.holds.packetFiles} files in.`);
+			packetChanged(packetId);
+			return;
+		}
 		for (const [i, file] of unpacked.files.entries()) {
 			const kept = await vault.put(file.path);
 			const { id } = await addSource(db, {
 				...kept,
-				packetId: zip.packetId,
+				packetId,
 				uploadId: `${zip.id}/${i}`,
 				name: file.name,
 				batch: zip.batch,
@@ -92,7 +172,7 @@ async function takeInZip(house: House, zip: SourceRow): Promise<void> {
 				broughtBy: zip.broughtBy,
 				phoneLinkId: zip.phoneLinkId
 			});
-			await queue.add('take-in', { sourceId: id });
+			await queue.add('take-in', { sourceId: id }, { packetId });
 		}
 		await acceptSource(db, zip.id, { type: 'zip', pictures: 0, takenAt: null });
 	} finally {
@@ -102,19 +182,24 @@ async function takeInZip(house: House, zip: SourceRow): Promise<void> {
 }
 
 /**
- * The page whose picture a source takes the place of. A phone may replace what came through its own link,
- * nothing else.
+ * The page whose picture a source takes the place of. A phone may replace what came through its own link, nothing else.
+ * A file that replaces one that replaced another leads to that one's page; a chain ends where it meets itself.
  */
-async function replacedPage(db: Database, source: SourceRow, replaces: string): Promise<string | null> {
-	if (!replaces.startsWith('key:')) return source.phoneLinkId === null ? replaces : null;
-	const other = await sourceByKey(db, source.packetId, replaces.slice(4));
-	if (!other || other.phoneLinkId !== source.phoneLinkId) return null;
+async function replacedPage(db: Database, source: SourceRow): Promise<string | null> {
 	const packet = (await packetById(db, source.packetId))!.state;
-	const page = Object.values(packet.pages).find((p) => p.source === other.id);
-	if (page) return page.id;
-	// It was itself taken again: the page is the one it took the place of.
-	if (other.replaces !== null && other.state !== 'waiting') return replacedPage(db, source, other.replaces);
-	if (other.state === 'waiting') throw new Error(`The source ${other.id} has not been taken in yet.`);
+	const seen = new Set([source.id]);
+	let { replaces } = source;
+	while (replaces !== null) {
+		if (!replaces.startsWith('key:')) return source.phoneLinkId === null ? replaces : null;
+		const other = await sourceByKey(db, source.packetId, replaces.slice(4));
+		if (!other || other.phoneLinkId !== source.phoneLinkId || seen.has(other.id)) return null;
+		seen.add(other.id);
+		const page = Object.values(packet.pages).find((p) => p.source === other.id);
+		if (page) return page.id;
+		if (other.state === 'waiting') throw new Error(`The source ${other.id} has not been taken in yet.`);
+		// It was itself taken again: the page is the one it took the place of.
+		({ replaces } = other);
+	}
 	return null;
 }
 
@@ -123,12 +208,15 @@ async function pageInPacket(db: Database, packetId: string, pageId: string) {
 	const packet = await packetById(db, packetId);
 	if (!packet) return null;
 	const sheet = (await assignmentById(db, packet.assignmentId))!.ruleSheet;
-	const { pages } = await packetPages(db, packet, sheet);
+	const { pages } = await packetPages(db, packet, sheet, pageId);
 	const known = pages[pageId];
 	return known ? { known, sheet } : null;
 }
 
-async function preparePage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
+async function preparePage(
+	house: House,
+	{ packetId, pageId, key }: Jobs['prepare-page']
+): Promise<void> {
 	const { db, vault, pool, derived } = house;
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
@@ -151,20 +239,38 @@ async function preparePage(house: House, packetId: string, pageId: string, key: 
 			if (!known.picture) {
 				await setPictureFacts(db, source, sourcePage, result.picture);
 				if (house.reads) {
-					await house.queue.add('read-picture', { packetId, sourceId: source, index: sourcePage });
+					const reading = { packetId, sourceId: source, index: sourcePage };
+					await house.queue.add('read-picture', reading, { packetId });
 				}
 			}
 			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });
 		} else await setPictureProblem(db, source, sourcePage, result.problem);
 	} finally {
-		house.forgetAsked(key);
+		house.pages.forget('prepare-page', key);
 	}
 	packetChanged(packetId);
-	await house.ensurePrepared(packetId);
+	await house.pages.ensure(packetId);
+}
+
+async function prepareFailed(house: House, data: Jobs['prepare-page'], problem: string): Promise<void> {
+	const { db } = house;
+	const { packetId, pageId, key } = data;
+	const { known } = (await pageInPacket(db, packetId, pageId)) ?? {};
+	if (!known || known.key !== key || known.prepared) return;
+	await setPictureProblem(
+		db,
+		known.page.source,
+		known.page.sourcePage,
+		`This page could not be prepared. ${problem}`
+	);
+	await noteTrouble(house, packetId, 'prepare-page', data, problem);
 }
 
 /** Reads a picture once its page is shown. What was prepared lying wrong is prepared anew. */
-async function readPicture(house: House, packetId: string, sourceId: string, index: number): Promise<void> {
+async function readPicture(
+	house: House,
+	{ packetId, sourceId, index }: Jobs['read-picture']
+): Promise<void> {
 	const { db, vault, pool } = house;
 	const source = await sourceById(db, sourceId);
 	const picture = source && (await pictureAt(db, sourceId, index));
@@ -185,11 +291,26 @@ async function readPicture(house: House, packetId: string, sourceId: string, ind
 		});
 	}
 	packetChanged(packetId);
-	await house.ensurePrepared(packetId);
+	await house.pages.ensure(packetId);
+}
+
+/** Without reading, the layout's guess stands, and nobody waits for a better one. */
+async function readPictureFailed(
+	house: House,
+	data: Jobs['read-picture'],
+	problem: string
+): Promise<void> {
+	const { db } = house;
+	const { packetId, sourceId, index } = data;
+	const facts = (await pictureAt(db, sourceId, index))?.facts;
+	if (!facts) return;
+	await setPictureFacts(db, sourceId, index, { ...facts, readTurn: { ...facts.turn, confidence: 0 } });
+	await noteTrouble(house, packetId, 'read-picture', data, problem);
+	await house.pages.ensure(packetId);
 }
 
 /** Reads a page that is shown already: its text, labels and number. A page that cannot be read stays unread. */
-async function readPage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
+async function readPage(house: House, { packetId, pageId, key }: Jobs['read-page']): Promise<void> {
 	const { db, pool, derived } = house;
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
@@ -198,13 +319,36 @@ async function readPage(house: House, packetId: string, pageId: string, key: str
 		const { dotsPerInch } = known.prepared;
 		await addReading(db, key, await pool.run('readText', { view, dotsPerInch, questions: sheet.questions }));
 	} finally {
-		house.forgetAsked(key);
+		house.pages.forget('read-page', key);
+	}
+	packetChanged(packetId);
+	await house.pages.ensure(packetId);
+}
+
+/** Matches the names on a packet's pages to the roster, and keeps what came of it for as long as neither changes. */
+async function matchNames(house: House, packetId: string): Promise<void> {
+	const { db, pool } = house;
+	try {
+		const packet = await packetById(db, packetId);
+		if (!packet) return;
+		const { ruleSheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
+		const { pages } = await packetPages(db, packet, ruleSheet);
+		const key = await rosterKey(db, courseId);
+		const there = await namesOn(db, courseId, pages);
+		const read = Object.values(pages).flatMap(({ reading, readingKey }) =>
+			reading && !there.has(readingKey) ? [{ readingKey, lines: reading.lines }] : []
+		);
+		if (read.length === 0) return;
+		const roster = await studentsOf(db, courseId);
+		await addNames(db, key, await pool.run('matchNames', { pages: read, roster }));
+	} finally {
+		house.pages.forget('match-names', packetId);
 	}
 	packetChanged(packetId);
 }
 
 /** Weighs the ways to keep a page in the file, because the file is too large as it is. */
-async function weighPage(house: House, packetId: string, pageId: string, key: string): Promise<void> {
+async function weighPage(house: House, { packetId, pageId, key }: Jobs['weigh-page']): Promise<void> {
 	const { db, vault, pool, derived } = house;
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
@@ -224,7 +368,7 @@ async function weighPage(house: House, packetId: string, pageId: string, key: st
 		});
 		if (result.ok) await addWeights(db, key, sheet.tone, result.weights);
 	} finally {
-		house.forgetAsked(`weigh ${key}`);
+		house.pages.forget('weigh-page', key);
 	}
 	packetChanged(packetId);
 }
@@ -281,9 +425,29 @@ async function makeFile(house: House, fileId: string): Promise<void> {
 	packetChanged(file.packetId);
 }
 
+async function makeFileFailed(house: House, fileId: string, problem: string): Promise<void> {
+	const file = await fileById(house.db, fileId);
+	if (!file || file.state !== 'making') return;
+	await failFile(house.db, fileId, `The file could not be made. ${problem} Try again.`);
+	packetChanged(file.packetId);
+}
+
 async function deliver(house: House, deliveryId: string): Promise<void> {
 	const again = await attemptDelivery(house, deliveryId);
-	if (again !== null) await house.queue.add('deliver', { deliveryId }, { afterSeconds: again, priority: 10 });
 	const delivery = await deliveryById(house.db, deliveryId);
-	if (delivery) packetChanged(delivery.packetId);
+	if (!delivery) return;
+	if (again !== null) {
+		const later = { afterSeconds: again, priority: PRIORITY.waited };
+		await house.queue.add(`deliver-${delivery.target}`, { deliveryId }, later);
+	}
+	packetChanged(delivery.packetId);
+}
+
+/** Seconds after which a delivery is tried again whose job failed, which has nothing to do with the other side. */
+const AFTER_FAILURE = 60;
+
+async function tryLater({ db, queue }: House, deliveryId: string): Promise<void> {
+	const delivery = await deliveryById(db, deliveryId);
+	if (!delivery || !(await isOpen(db, deliveryId))) return;
+	await queue.add(`deliver-${delivery.target}`, { deliveryId }, { afterSeconds: AFTER_FAILURE });
 }

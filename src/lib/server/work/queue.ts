@@ -1,5 +1,6 @@
 import PgBoss from 'pg-boss';
 import type { Database } from '../store/database';
+import { BudgetError } from './lane';
 
 /** Every kind of job with its data. */
 export interface Jobs {
@@ -7,31 +8,87 @@ export interface Jobs {
 	'prepare-page': { packetId: string; pageId: string; key: string };
 	'read-picture': { packetId: string; sourceId: string; index: number };
 	'read-page': { packetId: string; pageId: string; key: string };
+	'match-names': { packetId: string };
 	'weigh-page': { packetId: string; pageId: string; key: string };
 	'make-file': { fileId: string };
-	deliver: { deliveryId: string };
+	/** One queue for each way to hand in: none waits for another. */
+	'deliver-portal': { deliveryId: string };
+	'deliver-mail': { deliveryId: string };
+	'deliver-folder': { deliveryId: string };
 }
 export type JobName = keyof Jobs;
 
-export type Handlers = { [Name in JobName]: (data: Jobs[Name]) => Promise<void> };
+export interface Handler<Name extends JobName> {
+	/** Does the job. It may be begun again from the start at any time. */
+	run(data: Jobs[Name]): Promise<void>;
+	/** What becomes of what the job was for when it has failed for good. */
+	failed(data: Jobs[Name], problem: string): Promise<void>;
+}
+export type Handlers = { [Name in JobName]: Handler<Name> };
 
-/** How many jobs of a kind run at once. Preparing keeps two cores busy; the rest is quick. */
-const WORKERS: Record<JobName, number> = {
-	'take-in': 2,
-	'prepare-page': 2,
-	'read-picture': 1,
-	'read-page': 1,
-	'weigh-page': 1,
-	'make-file': 1,
-	deliver: 2
+interface Kind {
+	/** How many run at once. Preparing keeps two cores busy; the rest is quick. */
+	readonly slots: number;
+	/** Writes pictures or files: waits while the disk is nearly full. */
+	readonly writes: boolean;
+}
+
+const KINDS: Readonly<Record<JobName, Kind>> = {
+	'take-in': { slots: 2, writes: true },
+	'prepare-page': { slots: 2, writes: true },
+	'read-picture': { slots: 1, writes: false },
+	'read-page': { slots: 1, writes: false },
+	'match-names': { slots: 1, writes: false },
+	'weigh-page': { slots: 1, writes: false },
+	'make-file': { slots: 1, writes: true },
+	'deliver-portal': { slots: 2, writes: false },
+	'deliver-mail': { slots: 1, writes: false },
+	'deliver-folder': { slots: 1, writes: false }
 };
+const NAMES = Object.keys(KINDS) as JobName[];
 
-/** Jobs in the database: what was asked for is done, also after the process was killed. */
+/** Who comes first. What a person looks at goes before what somebody waits for, and that before the rest. */
+export const PRIORITY = { looked: 20_000, waited: 10_000, later: 0 } as const;
+/** Jobs of one packet that wait come after each other's turns, at most this far behind. */
+const LOWEST_TURN = 9_999;
+
+const RETRIES = 4;
+/** A job whose process was ended for what it used is tried once more, then never again. */
+const RETRIES_OVER_BUDGET = 1;
+/** Milliseconds after which a queue that nobody rang is looked at, for jobs whose time has come. */
+const POLL = 2_000;
+/** Milliseconds before a job is looked for again after trouble with the database. */
+const BACKOFF = 1_000;
+
+interface Added {
+	/** Whose turn it is: jobs of different packets are taken in turn. */
+	readonly packetId?: string;
+	readonly priority?: number;
+	readonly afterSeconds?: number;
+}
+
+type Fetched = PgBoss.JobWithMetadata<Jobs[JobName]>;
+
+/**
+ * Jobs in the database: what was asked for is done, also after the process was killed. Packets take turns: of each, the
+ * first job that waits goes before the second of any other, so that nobody waits for somebody's two hundred pages.
+ */
 export class Queue {
+	readonly #db: Database;
 	readonly #boss: PgBoss;
-	readonly #workers = new Map<JobName, string[]>();
+	#handlers: Handlers | null = null;
+	/** Whether there is room for what jobs write. */
+	#mayWrite: () => boolean = () => true;
+	#stopped = false;
+	readonly #running = new Map<JobName, number>();
+	readonly #fetching = new Map<JobName, 'once' | 'again'>();
+	readonly #timers = new Set<NodeJS.Timeout>();
+	readonly #atWork = new Set<Promise<void>>();
+	/** Jobs that wait, by kind and packet, as far as this process knows. */
+	readonly #waiting = new Map<string, number>();
 
 	constructor(db: Database) {
+		this.#db = db;
 		this.#boss = new PgBoss({
 			db: {
 				executeSql: async (text: string, values: unknown[] = []) => {
@@ -48,47 +105,165 @@ export class Queue {
 	 * Starts taking jobs.
 	 * @param sole whether no other process works on this database: then whatever was being done when the
 	 *   last one died can be taken up again at once, instead of after its time has run out
+	 * @param mayWrite asked before a job is taken that writes files
 	 */
-	async start(db: Database, handlers: Handlers, sole: boolean): Promise<void> {
+	async start(handlers: Handlers, sole: boolean, mayWrite: () => boolean): Promise<void> {
 		await this.#boss.start();
-		const names = Object.keys(WORKERS) as JobName[];
-		for (const name of names) await this.#boss.createQueue(name);
+		for (const name of NAMES) await this.#boss.createQueue(name);
 		if (sole) {
-			await db.query(`update pgboss.job set state = 'retry', start_after = now() where state = 'active'`);
+			await this.#db.query(
+				`update pgboss.job set state = 'retry', start_after = now() where state = 'active'`
+			);
 		}
-		for (const name of names) {
-			const ids: string[] = [];
-			for (let i = 0; i < WORKERS[name]; i++) {
-				const handler = handlers[name] as (data: object) => Promise<void>;
-				const id = await this.#boss.work<object>(
-					name,
-					{ batchSize: 1, pollingIntervalSeconds: 1, priority: true },
-					async ([job]) => {
-						if (job) await handler(job.data);
-					}
-				);
-				ids.push(id);
-			}
-			this.#workers.set(name, ids);
+		this.#handlers = handlers;
+		this.#mayWrite = mayWrite;
+		for (const name of NAMES) {
+			this.#ring(name);
+			const timer = setInterval(() => this.#ring(name), POLL);
+			this.#timers.add(timer);
 		}
 	}
 
-	async add<Name extends JobName>(
+	add<Name extends JobName>(name: Name, data: Jobs[Name], added: Added = {}): Promise<void> {
+		return this.addAll(name, [{ data, ...added }]);
+	}
+
+	/** Adds many jobs in one statement. */
+	async addAll<Name extends JobName>(
 		name: Name,
-		data: Jobs[Name],
-		{ priority = 0, afterSeconds = 0 } = {}
+		jobs: readonly (Added & { readonly data: Jobs[Name] })[]
 	): Promise<void> {
-		await this.#boss.send(name, data, {
-			priority,
-			startAfter: afterSeconds,
-			retryLimit: 4,
-			retryDelay: 1,
-			expireInMinutes: 10
-		});
-		for (const id of this.#workers.get(name) ?? []) this.#boss.notifyWorker(id);
+		if (jobs.length === 0) return;
+		const now = Date.now();
+		await this.#boss.insert(
+			jobs.map(({ data, packetId, priority = 0, afterSeconds = 0 }) => ({
+				name,
+				data: { ...data, ...(packetId === undefined ? {} : { turnOf: packetId }) },
+				priority: priority - this.#turn(name, packetId),
+				startAfter: new Date(now + afterSeconds * 1000),
+				retryLimit: RETRIES,
+				retryDelay: 1,
+				expireInSeconds: 3600
+			}))
+		);
+		this.#ring(name);
+		const latest = Math.max(...jobs.map((j) => j.afterSeconds ?? 0));
+		if (latest > 0 && latest < POLL) this.#ringAfter(name, latest * 1000 + 20);
 	}
 
-	stop(): Promise<void> {
-		return this.#boss.stop({ graceful: true, wait: true, timeout: 5000 });
+	/** Waits for what is being done, but not for long: it is taken up again at the next start. */
+	async stop(): Promise<void> {
+		this.#stopped = true;
+		for (const timer of this.#timers) clearInterval(timer);
+		await this.#boss.stop({ graceful: false, wait: false, close: false });
 	}
+
+	/** Resolves when nothing is being done any more; after `stop`, and after what jobs wait for was ended. */
+	async idle(): Promise<void> {
+		await Promise.all(this.#atWork);
+	}
+
+	/** How many of a packet's jobs go before a new one, and one more waits now. */
+	#turn(name: JobName, packetId: string | undefined): number {
+		if (packetId === undefined) return 0;
+		const key = `${name} ${packetId}`;
+		const before = this.#waiting.get(key) ?? 0;
+		this.#waiting.set(key, before + 1);
+		return Math.min(before, LOWEST_TURN);
+	}
+
+	#taken(name: JobName, packetId: string | undefined): void {
+		if (packetId === undefined) return;
+		const key = `${name} ${packetId}`;
+		const left = (this.#waiting.get(key) ?? 0) - 1;
+		if (left > 0) this.#waiting.set(key, left);
+		else this.#waiting.delete(key);
+	}
+
+	#ringAfter(name: JobName, milliseconds: number): void {
+		const timer = setTimeout(() => {
+			this.#timers.delete(timer);
+			this.#ring(name);
+		}, milliseconds);
+		this.#timers.add(timer);
+	}
+
+	/** Says that there may be jobs of a kind. They are fetched one call at a time. */
+	#ring(name: JobName): void {
+		if (this.#stopped || !this.#handlers) return;
+		if (this.#fetching.has(name)) {
+			this.#fetching.set(name, 'again');
+			return;
+		}
+		this.#fetching.set(name, 'once');
+		void this.#fetch(name)
+			.catch((error: unknown) => {
+				if (this.#stopped) return;
+				console.error(`Queue: ${(error as Error).message}`);
+				this.#ringAfter(name, BACKOFF);
+			})
+			.finally(() => {
+				const again = this.#fetching.get(name) === 'again';
+				this.#fetching.delete(name);
+				if (again) this.#ring(name);
+			});
+	}
+
+	async #fetch(name: JobName): Promise<void> {
+		const { slots, writes } = KINDS[name];
+		const free = slots - (this.#running.get(name) ?? 0);
+		if (free <= 0 || (writes && !this.#mayWrite())) return;
+		const jobs: readonly Fetched[] =
+			(await this.#boss.fetch<Jobs[JobName]>(name, {
+				batchSize: free,
+				priority: true,
+				includeMetadata: true
+			})) ?? [];
+		for (const job of jobs) {
+			this.#running.set(name, (this.#running.get(name) ?? 0) + 1);
+			const work = this.#work(name, job).finally(() => {
+				this.#running.set(name, this.#running.get(name)! - 1);
+				this.#atWork.delete(work);
+				this.#ring(name);
+			});
+			this.#atWork.add(work);
+		}
+	}
+
+	async #work<Name extends JobName>(name: Name, job: Fetched): Promise<void> {
+		const { turnOf, ...data } = job.data as Jobs[Name] & { turnOf?: string };
+		const handler = this.#handlers![name] as unknown as Handler<Name>;
+		this.#taken(name, turnOf);
+		try {
+			await handler.run(data as unknown as Jobs[Name]);
+		} catch (error) {
+			// What a stop ended is taken up again at the next start, and counts as no failure.
+			if (this.#stopped) return;
+			const over = error instanceof BudgetError;
+			const isLast = job.retryCount >= (over ? RETRIES_OVER_BUDGET : RETRIES);
+			console.error(`Job ${name} ${JSON.stringify(data)}${isLast ? ' for good' : ''}:`, error);
+			if (!isLast) return this.#record(() => this.#boss.fail(name, job.id, error as object));
+			await this.#record(() => handler.failed(data as unknown as Jobs[Name], sentence(error)));
+		}
+		await this.#record(() => this.#boss.complete(name, job.id));
+	}
+
+	/** Writes down how a job ended. While the database cannot be reached it is tried again; a stop ends that. */
+	async #record(write: () => Promise<void>): Promise<void> {
+		for (let tries = 0; !this.#stopped && tries < 30; tries++) {
+			try {
+				return await write();
+			} catch (error) {
+				console.error(`Queue: ${(error as Error).message}`);
+				await new Promise((done) => setTimeout(done, BACKOFF));
+			}
+		}
+	}
+}
+
+function sentence(error: unknown): string {
+	if (!(error instanceof BudgetError)) return 'Membrana had trouble with it several times.';
+	return error.what === 'time'
+		? 'It takes far longer than any ordinary page and was stopped twice.'
+		: 'It takes far more memory than any ordinary page and was stopped twice.';
 }

@@ -1,6 +1,4 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { constants, setPriority } from 'node:os';
-import { isMainThread } from 'node:worker_threads';
 import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { effectiveSettings } from '../../core/page/effective';
@@ -16,6 +14,7 @@ import { flatten } from '../../core/sheet/flatten';
 import type { Page } from '../../core/packet/packet';
 import { labelForms } from '../../core/reading/labelForms';
 import { pageReading, type PageReading, type TextLine } from '../../core/reading/pageReading';
+import { nameOnPage, type NameReading, type RosterPerson } from '../../core/reading/personName';
 import type { Question } from '../../core/rules/question';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
@@ -39,10 +38,10 @@ import { readPage } from '../reader/readPage';
 import { readTurn } from '../reader/readTurn';
 import type { PreparedPaths } from './derived';
 
-// The heavy steps. They run on the worker pool of the server and straight away on the command line;
-// all arguments and results are plain data, so that they pass between threads.
+// The heavy steps. They run in the server's processes of work and straight away on the command line;
+// all arguments and results are plain data, so that they pass between processes.
 
-/** What a step says of a file that cannot be used; thrown errors lose their class between threads. */
+/** What a step says of a file that cannot be used; thrown errors lose their class between processes. */
 export type Outcome<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly problem: string };
 
 async function outcome<T extends object>(work: () => Promise<T>): Promise<Outcome<T>> {
@@ -183,20 +182,26 @@ export interface ReadTextInput {
 	readonly questions: readonly Question[];
 }
 
-/**
- * The reader's thread steps back where cores are short: preparing what a person waits for comes first. On Linux a
- * thread has a priority of its own.
- */
-function stepBack(): void {
-	if (!isMainThread && process.platform === 'linux') setPriority(0, constants.priority.PRIORITY_BELOW_NORMAL);
-}
-
 /** Reads a prepared page: its text, labels and number. */
 export async function readText(input: ReadTextInput): Promise<PageReading> {
-	stepBack();
 	const page = await decodePlane(input.view);
 	const lines = await readPage(page, input.dotsPerInch);
 	return pageReading(lines, [page.width, page.height], labelForms(input.questions));
+}
+
+export interface MatchNamesInput {
+	readonly pages: readonly { readonly readingKey: string; readonly lines: readonly TextLine[] }[];
+	readonly roster: readonly RosterPerson[];
+}
+
+/** Matches the names at the top of pages to a roster. */
+export function matchNames({
+	pages,
+	roster
+}: MatchNamesInput): Promise<{ readingKey: string; name: NameReading | null }[]> {
+	return Promise.resolve(
+		pages.map(({ readingKey, lines }) => ({ readingKey, name: nameOnPage(lines, roster) }))
+	);
 }
 
 export interface MakeFileInput {

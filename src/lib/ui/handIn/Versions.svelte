@@ -33,11 +33,15 @@
 						>{delivery.fileName}.{delivery.type}</a
 					>, {plural(delivery.pages, 'page')}, {formatBytes(delivery.bytes)}, to {goalOf(delivery)}, by {delivery.by}
 				</p>
-				{#if delivery.receipt}
-					<p>
-						Receipt <a href="/packets/{store.view.id}/receipts/{delivery.id}">{delivery.receipt.number}</a>
-					</p>
-				{/if}
+				<p>
+					{#if delivery.receipt}
+						Receipt <a href="/packets/{store.view.id}/receipts/{delivery.id}">{delivery.receipt.number}</a>,
+					{/if}
+					<a href="/api/packets/{store.view.id}/deliveries/{delivery.id}/proof"
+						>proof of when it was handed in</a
+					>
+					(<a href="/proof">check one</a>)
+				</p>
 				{#if delivery.problem && delivery.state !== 'sending'}<p class="soft">{delivery.problem}</p>{/if}
 				{#if delivery.comment}<p class="soft">“{delivery.comment}”</p>{/if}
 				{#if changes[delivery.id]}

@@ -24,13 +24,20 @@
 	let address = $state('');
 	let confirmed = $state(false);
 
-	onMount(load);
+	/** Milliseconds after which a portal that is being asked is looked at again. */
+	const SOON = 500;
+	let again: ReturnType<typeof setTimeout> | undefined;
+	onMount(() => {
+		void load();
+		return () => clearTimeout(again);
+	});
 	async function load(): Promise<void> {
 		problem = null;
 		try {
 			known = await ask(store.view.id, 'destinations');
 			assignment ||= known!.own.id;
 			address ||= known!.mail?.[0]?.address ?? '';
+			if (known!.asking && !known!.portal) again = setTimeout(load, SOON);
 		} catch (error) {
 			problem = (error as Error).message;
 		}
@@ -96,7 +103,9 @@
 				{/each}
 			</select>
 		</label>
-		{#if known && !known.portal}
+		{#if known?.asking && !known.portal}
+			<p class="hint" aria-live="polite">Asking the portal for its assignments …</p>
+		{:else if known && !known.portal}
 			<p class="line">
 				<LevelMark level="look" /> The portal does not answer just now. You can hand in all the same: it goes to
 				this packet's own assignment and is sent as soon as the portal is back.

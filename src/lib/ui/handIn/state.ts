@@ -5,6 +5,8 @@ export function stateOf(delivery: DeliveryRow): string {
 	switch (delivery.state) {
 		case 'sending':
 			return delivery.sentAt ? 'sent, not confirmed yet' : 'still on its way';
+		case 'unsure':
+			return 'probably sent';
 		case 'sent':
 			return 'passed on by mail';
 		case 'received':

@@ -6,6 +6,7 @@
 	import OnItsWay from '../handIn/OnItsWay.svelte';
 	import Proof from '../handIn/Proof.svelte';
 	import Receipt from '../handIn/Receipt.svelte';
+	import Unsure from '../handIn/Unsure.svelte';
 	import Versions from '../handIn/Versions.svelte';
 	import type { Goal } from '../handIn/WhereTo.svelte';
 	import { usePacket } from '../packet/context';
@@ -21,6 +22,7 @@
 		...deliveries.filter((d) => d.state === 'sent')
 	]);
 	const open = $derived(deliveries.filter((d) => d.state === 'sending' || d.state === 'recalling'));
+	const unsure = $derived(deliveries.filter((d) => d.state === 'unsure'));
 	const asked = $derived(store.sheet.file?.type ?? 'pdf');
 	/** Whether there is something that has not been handed in like this. */
 	const isNewer = $derived(!standing.some((d) => d.packetVersion === store.view.version));
@@ -80,9 +82,10 @@
 			top?.scrollIntoView();
 			store.refresh();
 		});
-	const tryNow = (id: string) =>
+	const settle = (id: string, what: 'now' | 'again' | 'arrived') =>
 		attempt(async () => {
-			await ask(store.view.id, `deliveries/${id}`, post({}));
+			await ask(store.view.id, `deliveries/${id}`, post({ what }));
+			store.refresh();
 		});
 	const recall = (id: string) =>
 		attempt(async () => {
@@ -105,12 +108,24 @@
 			/>
 		{/if}
 		{#each open as delivery (delivery.id)}
-			<OnItsWay {delivery} {busy} ontry={() => tryNow(delivery.id)} onstop={() => recall(delivery.id)} />
+			<OnItsWay {delivery} {busy} ontry={() => settle(delivery.id, 'now')} onstop={() => recall(delivery.id)} />
+		{/each}
+		{#each unsure as delivery (delivery.id)}
+			<Unsure
+				{delivery}
+				{busy}
+				onarrived={() => settle(delivery.id, 'arrived')}
+				onagain={() => settle(delivery.id, 'again')}
+			/>
 		{/each}
 		{#if open.length === 0 && latest?.state === 'refused'}
 			<section class="refused">
 				<LevelMark level="blocks" size={24} />
-				<p><b>Not handed in.</b> {latest.problem}</p>
+				<p>
+					<b>Not handed in.</b>
+					{latest.problem}
+					<a href="/api/packets/{store.view.id}/deliveries/{latest.id}/proof">Save the proof of handing in</a>
+				</p>
 			</section>
 		{/if}
 		{#each standing as delivery (delivery.id)}
@@ -153,6 +168,9 @@
 		border: 2px solid var(--brick);
 		background: var(--white);
 		font-size: 1.125rem;
+	}
+	.refused a {
+		color: var(--violet);
 	}
 	.same {
 		padding: 0 0.25rem;

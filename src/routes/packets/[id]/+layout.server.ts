@@ -4,8 +4,8 @@ import { packetView } from '$lib/server/packetView';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ params, locals }) => {
-	const { db, ensurePrepared } = await house();
+	const { db, pages } = await house();
 	const access = await packetFor(db, locals, params.id);
-	void ensurePrepared(params.id).catch(console.error);
+	void pages.ensure(params.id).catch(console.error);
 	return { view: await packetView(db, access), demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined };
 };

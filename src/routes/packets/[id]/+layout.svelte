@@ -6,6 +6,7 @@
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { setPacket, setUploads } from '$lib/ui/packet/context';
 	import { PacketStore } from '$lib/ui/packet/packetStore.svelte';
+	import Troubles from '$lib/ui/packet/Troubles.svelte';
 	import { UploadList } from '$lib/ui/packet/uploads.svelte';
 	import CutOuts from '$lib/ui/rules/CutOuts.svelte';
 	import RuleSheetPanel from '$lib/ui/rules/RuleSheetPanel.svelte';
@@ -134,6 +135,7 @@
 				on:close={() => (store.notice = null)}
 			/>
 		{/if}
+		<Troubles />
 		{@render children()}
 	</main>
 	<!-- It scrolls, so the keyboard has to reach it even when nothing in it can be pressed. -->

@@ -1,27 +1,29 @@
-import { error, json, type RequestHandler } from '@sveltejs/kit';
-import { bringerFor, PHONE_HEADER } from '$lib/server/access/access';
+import { json, type RequestHandler } from '@sveltejs/kit';
+import { PHONE_HEADER, uploadGrant } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
+import { keptUpload } from '$lib/server/vault/uploads';
 
-/** One packet out of the tus header `Upload-Metadata: key base64, …`. */
-function packetIn(header: string | null): string {
-	for (const pair of (header ?? '').split(',')) {
-		const [key, value] = pair.trim().split(' ');
-		if (key === 'packet' && value) return Buffer.from(value, 'base64').toString('utf8');
-	}
-	return '';
-}
-
-const handle: RequestHandler = async ({ request, params, locals, getClientAddress }) => {
+const handle: RequestHandler = async ({ request, params, url, locals, getClientAddress }) => {
 	const { db, uploads } = await house();
-	if (request.method === 'OPTIONS') return uploads.handle(request);
-	const id = params.path ?? '';
-	const packetId = id ? await uploads.packetOf(id) : packetIn(request.headers.get('upload-metadata'));
-	if (packetId === null) error(404, 'There is no such upload.');
-	const token = request.headers.get(PHONE_HEADER);
-	const bringer = await bringerFor(db, locals, packetId, token, getClientAddress());
+	if (request.method === 'OPTIONS') return uploads.options(request);
+	const { grant, upload } = await uploadGrant(db, locals, uploads, {
+		method: request.method,
+		path: params.path ?? '',
+		search: url.search,
+		headers: request.headers,
+		phoneToken: request.headers.get(PHONE_HEADER),
+		from: getClientAddress()
+	});
 	if (request.method === 'DELETE') return json({ message: 'Uploads are not deleted.' }, { status: 405 });
-	if (request.method === 'HEAD') await uploads.settle(id);
-	return uploads.handle(request, bringer);
+	if (request.method === 'HEAD' && upload) {
+		await uploads.settle(upload.id);
+		const now = await uploads.find(upload.id);
+		if (now?.kept != null) return keptUpload(now.kept);
+	}
+	if (upload?.kept != null) {
+		return json({ message: 'This upload is complete already.' }, { status: 409 });
+	}
+	return uploads.handle(request, grant);
 };
 
 export const POST = handle;

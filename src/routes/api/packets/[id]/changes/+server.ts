@@ -10,7 +10,7 @@ import type { Database } from '$lib/server/store/database';
 import { picturesOf } from '$lib/server/store/sources';
 import { command, StaleVersionError, type Command } from '$lib/server/store/packets';
 
-const key = Joi.string().max(64);
+const key = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/);
 const body = Joi.alternatives(
 	Joi.object({
 		kind: Joi.string().valid('edit').required(),
@@ -27,7 +27,7 @@ const body = Joi.alternatives(
 
 /** Carries out one edit, undo or redo. 409 with the newest state when the packet has moved on. */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db, ensurePrepared } = await house();
+	const { db, pages } = await house();
 	const access = await packetFor(db, locals, params.id!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, `This change cannot be understood: ${problem.message}`);
@@ -38,7 +38,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	try {
 		const packet = await command(db, access.packet.id, access.me.id, what.base, what, what.key ?? null);
 		packetChanged(packet.id);
-		void ensurePrepared(packet.id, pageIn(what)).catch(console.error);
+		void pages.ensure(packet.id, pageIn(what)).catch(console.error);
 		return json(await packetView(db, { ...access, packet }));
 	} catch (reason) {
 		if (reason instanceof StaleVersionError) {

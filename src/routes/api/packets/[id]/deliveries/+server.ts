@@ -6,6 +6,7 @@ import { checkPacket } from '$lib/server/checkPacket';
 import { destinationFor } from '$lib/server/delivery/destinations';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
+import { PRIORITY } from '$lib/server/work/queue';
 import { beginDelivery, deliveriesOf, deliveryById, fileById, TARGETS } from '$lib/server/store/deliveries';
 
 interface HandIn {
@@ -20,7 +21,9 @@ interface HandIn {
 const body = Joi.object<HandIn>({
 	file: Joi.string().uuid().required(),
 	/** Made by the browser once for each wish to hand in: a second click is the same wish. */
-	key: Joi.string().min(16).max(80).required(),
+	key: Joi.string()
+		.pattern(/^[A-Za-z0-9_-]{16,80}$/)
+		.required(),
 	target: Joi.string()
 		.valid(...TARGETS)
 		.default('portal'),
@@ -73,7 +76,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 			.join('\n\n'),
 		replaces: standing?.id ?? null
 	});
-	await queue.add('deliver', { deliveryId: id }, { priority: 10 });
+	await queue.add(`deliver-${target}`, { deliveryId: id }, { priority: PRIORITY.waited });
 	packetChanged(packet.id);
 	return json(await deliveryById(db, id));
 };

@@ -4,6 +4,7 @@ import { nameProblems } from '$lib/core/naming/namePattern';
 import { expectedFileName } from '$lib/core/rules/expectedFileName';
 import { packetFor } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
+import { PRIORITY } from '$lib/server/work/queue';
 import { beginFile } from '$lib/server/store/deliveries';
 
 const body = Joi.object({
@@ -23,6 +24,8 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const name = packet.state.fileName ?? expectedFileName(sheet, owner);
 	if (nameProblems(name).length > 0) error(422, `The name cannot be used: ${nameProblems(name).join(', ')}.`);
 	const file = await beginFile(db, packet.id, packet.version, name, value.type);
-	if (file.state === 'making') await queue.add('make-file', { fileId: file.id }, { priority: 10 });
+	if (file.state === 'making') {
+		await queue.add('make-file', { fileId: file.id }, { packetId: packet.id, priority: PRIORITY.looked });
+	}
 	return json(file);
 };

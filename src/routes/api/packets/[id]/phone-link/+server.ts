@@ -1,6 +1,7 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { packetFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
+import { rightsChanged } from '$lib/server/events/rights';
 import { house } from '$lib/server/house';
 import { phoneOrigin } from '$lib/server/phoneOrigin';
 import { endPhoneLinks, makePhoneLink } from '$lib/server/store/phoneLinks';
@@ -10,6 +11,7 @@ export const POST: RequestHandler = async ({ params, locals, url }) => {
 	const { db } = await house();
 	const { packet, me } = await packetFor(db, locals, params.id!);
 	const { token, link } = await makePhoneLink(db, packet.id, me.id);
+	rightsChanged();
 	packetChanged(packet.id);
 	const { origin, reach } = phoneOrigin(url);
 	return json({ address: `${origin}/phone/${token}`, expiresAt: link.expiresAt, reach }, { status: 201 });
@@ -20,6 +22,7 @@ export const DELETE: RequestHandler = async ({ params, locals }) => {
 	const { db } = await house();
 	const { packet } = await packetFor(db, locals, params.id!);
 	await endPhoneLinks(db, packet.id);
+	rightsChanged();
 	packetChanged(packet.id);
 	return json({});
 };

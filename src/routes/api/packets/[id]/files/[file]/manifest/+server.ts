@@ -1,6 +1,7 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { csvFormat } from 'd3';
 import { manifestRows } from '$lib/core/packet/manifest';
+import { asCells } from '$lib/core/text/csvCells';
 import { fileFor } from '$lib/server/access/access';
 import { fileManifest } from '$lib/server/fileManifest';
 import { house } from '$lib/server/house';
@@ -17,7 +18,7 @@ export const GET: RequestHandler = async ({ params, locals, url }) => {
 	const manifest = await fileManifest(db, access, file);
 	const isCsv = url.searchParams.get('as') === 'csv';
 	const text = isCsv
-		? `${csvFormat(manifestRows(manifest).map((row) => ({ ...row })))}\n`
+		? `${csvFormat(manifestRows(manifest).map(asCells))}\n`
 		: `${JSON.stringify(manifest, null, '\t')}\n`;
 	const extension = isCsv ? 'csv' : 'json';
 	return new Response(text, {

@@ -1,0 +1,32 @@
+import type { DeliveryRow } from '../store/deliveries';
+import type { Signed, Signer } from './signer';
+
+/** What the server vouches for: that this file was handed in, here, at this time, whatever came after. */
+export interface HandInStatement {
+	readonly membranaProof: 1;
+	readonly delivery: string;
+	readonly packet: string;
+	readonly assignment: string;
+	readonly course: string;
+	readonly file: string;
+	readonly bytes: number;
+	readonly sha256: string;
+	/** ISO 8601 in UTC, by the server's clock. */
+	readonly handedInAt: string;
+}
+
+/** The proof of a hand-in. It says the same whenever it is asked for. */
+export function proofOf(delivery: DeliveryRow, signer: Signer): Signed {
+	const statement: HandInStatement = {
+		membranaProof: 1,
+		delivery: delivery.id,
+		packet: delivery.packetId,
+		assignment: delivery.destination.title,
+		course: delivery.destination.course,
+		file: `${delivery.fileName}.${delivery.type}`,
+		bytes: delivery.bytes,
+		sha256: delivery.sha256,
+		handedInAt: new Date(delivery.handedInAt).toISOString()
+	};
+	return signer.sign(JSON.stringify(statement));
+}

@@ -1,0 +1,115 @@
+import { access } from 'node:fs/promises';
+import { join } from 'node:path';
+import { parentPort, workerData } from 'node:worker_threads';
+import { PGlite, type Transaction } from '@electric-sql/pglite';
+import { DurableFolder, syncFolder } from './durableFolder';
+import type { Answer, Question, ThreadError } from './pgliteProtocol';
+
+// The thread that PostgreSQL runs on. It ends itself when the database in it has: whoever started it starts another,
+// which recovers what was committed.
+
+const port = parentPort!;
+const { folder } = workerData as { folder: string };
+
+/** As PGlite starts it, but with fsync, by the call that reaches the disk. */
+const PARAMETERS = [...PGlite.defaultStartParams.filter((p) => p !== '-F'), '-c', 'wal_sync_method=fsync'];
+
+/** Milliseconds after which a database that does not answer has fallen over. */
+const TIMEOUT = 10_000;
+
+const isNew = await access(join(folder, 'PG_VERSION')).then(
+	() => false,
+	() => true
+);
+const pg = await PGlite.create({ fs: new DurableFolder(folder), startParams: PARAMETERS });
+// What makes a new database does not sync what it wrote.
+if (isNew) await syncFolder(folder);
+
+interface Open {
+	readonly tx: Transaction;
+	readonly end: (how: 'commit' | 'rollback') => void;
+	readonly ended: Promise<void>;
+}
+const transactions = new Map<number, Open>();
+
+port.on('message', (question: Question) => {
+	answer(question).then(
+		(rows) => port.postMessage({ id: question.id, rows } satisfies Answer),
+		async (error: unknown) => {
+			port.postMessage({ id: question.id, error: plain(error) } satisfies Answer);
+			if (!(await isAlive())) process.exit(1);
+		}
+	);
+});
+port.postMessage({ id: 0, rows: [] } satisfies Answer);
+
+async function answer(question: Question): Promise<unknown[]> {
+	switch (question.kind) {
+		case 'query': {
+			const { rows } = await on(question.transaction).query(question.sql, question.parameters);
+			return rows;
+		}
+		case 'script':
+			return (await on(question.transaction).exec(question.sql)).at(-1)?.rows ?? [];
+		case 'begin':
+			return begin(question.id);
+		case 'commit':
+		case 'rollback': {
+			const open = transactions.get(question.transaction);
+			if (!open) throw new Error('This transaction is over.');
+			open.end(question.kind);
+			await open.ended;
+			return [];
+		}
+		case 'close':
+			await pg.close();
+			return [];
+	}
+}
+
+function on(transaction: number | null): PGlite | Transaction {
+	if (transaction === null) return pg;
+	const open = transactions.get(transaction);
+	if (!open) throw new Error('This transaction is over.');
+	return open.tx;
+}
+
+const ROLLED_BACK = new Error('Rolled back.');
+
+/** Opens a transaction under the number of the question that asked for it, once those before it are over. */
+function begin(id: number): Promise<unknown[]> {
+	return new Promise((begun, failed) => {
+		const ended: Promise<void> = pg
+			.transaction(
+				(tx) =>
+					new Promise<void>((commit, rollback) => {
+						const end = (how: 'commit' | 'rollback') =>
+							how === 'commit' ? commit() : rollback(ROLLED_BACK);
+						transactions.set(id, { tx, end, ended });
+						begun([]);
+					})
+			)
+			.catch((error: unknown) => {
+				if (error !== ROLLED_BACK) throw error;
+			})
+			.finally(() => transactions.delete(id));
+		ended.catch(failed);
+	});
+}
+
+/** Whether the database still answers: what says no to a statement lives, what fell over does not. */
+async function isAlive(): Promise<boolean> {
+	// A transaction that is open holds other questions up, and was answered itself.
+	if (transactions.size > 0) return true;
+	const late = new Promise<boolean>((done) => setTimeout(() => done(false), TIMEOUT));
+	const answers = pg.query('select 1').then(
+		() => true,
+		() => false
+	);
+	return Promise.race([answers, late]);
+}
+
+function plain(error: unknown): ThreadError {
+	const { message, code } = error as { message?: string; code?: string };
+	return { message: message ?? String(error), ...(typeof code === 'string' ? { code } : {}) };
+}

@@ -1,0 +1,92 @@
+import { isTooLarge } from '../../core/rules/rule/fileSize';
+import { namesOn, packetPages } from '../packetView';
+import { assignmentById } from '../store/assignments';
+import type { Database } from '../store/database';
+import { packetById } from '../store/packets';
+import { troublesOf } from '../store/troubles';
+import { PRIORITY, type JobName, type Jobs, type Queue } from './queue';
+
+type PageJob = 'prepare-page' | 'read-page' | 'weigh-page';
+
+/**
+ * Asks for whatever a packet's pages still lack: to be prepared with their present settings, read, weighed, and their
+ * names matched. What was asked for is not asked again until it is done; calls that come close together become one.
+ */
+export class PageAsker {
+	readonly #asked = new Set<string>();
+	readonly #running = new Map<string, { again: boolean; first: string | undefined; done: Promise<void> }>();
+
+	constructor(
+		readonly db: Database,
+		readonly queue: Queue,
+		readonly reads: boolean
+	) {}
+
+	/** @param first the page that somebody looks at now */
+	ensure(packetId: string, first?: string): Promise<void> {
+		const running = this.#running.get(packetId);
+		if (running) {
+			running.again = true;
+			running.first ??= first;
+			return running.done;
+		}
+		const state = { again: false, first, done: Promise.resolve() };
+		state.done = (async () => {
+			do {
+				state.again = false;
+				await this.#ask(packetId, state.first);
+			} while (state.again);
+		})().finally(() => this.#running.delete(packetId));
+		this.#running.set(packetId, state);
+		return state.done;
+	}
+
+	forget(job: JobName, key: string): void {
+		this.#asked.delete(`${job} ${key}`);
+	}
+
+	async #ask(packetId: string, first: string | undefined): Promise<void> {
+		const { db } = this;
+		const packet = await packetById(db, packetId);
+		if (!packet) return;
+		const { ruleSheet: sheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
+		const { pages } = await packetPages(db, packet, sheet);
+		const stuck = new Set(
+			(await troublesOf(db, packetId)).map(
+				({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`
+			)
+		);
+		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
+		const ask = (job: PageJob, pageId: string, key: string) => {
+			const once = `${job} ${key}`;
+			if (this.#asked.has(once) || stuck.has(once)) return;
+			this.#asked.add(once);
+			const priority =
+				pageId === first
+					? PRIORITY.looked
+					: packet.state.strip.includes(pageId)
+						? PRIORITY.waited
+						: PRIORITY.later;
+			wanted.set(job, [...(wanted.get(job) ?? []), { data: { packetId, pageId, key }, packetId, priority }]);
+		};
+		const tooLarge = isTooLarge({ sheet, packet: packet.state, evidence: pages });
+		const inOrder = [...packet.state.strip, ...packet.state.tray.map((t) => t.page)];
+		for (const id of inOrder) {
+			const { page, key, readingKey, picture, prepared, problem, reading, weights } = pages[id]!;
+			if (problem) continue;
+			// The same picture in another packet has been prepared there, but is not known here.
+			if (!prepared || !picture) ask('prepare-page', page.id, key);
+			// Before a page is read it has to be known which way is up.
+			else if (this.reads && !reading && picture.readTurn) ask('read-page', page.id, readingKey);
+			if (prepared && picture && !weights && (page.encoding || tooLarge)) ask('weigh-page', page.id, key);
+		}
+		for (const [job, jobs] of wanted) await this.queue.addAll(job, jobs);
+		const names = await namesOn(db, courseId, pages);
+		const unmatched = Object.values(pages).some((p) => p.reading && !names.has(p.readingKey));
+		const once = `match-names ${packetId}`;
+		if (unmatched && !this.#asked.has(once) && !stuck.has(once)) {
+			this.#asked.add(once);
+			await this.queue.add('match-names', { packetId }, { packetId, priority: PRIORITY.waited });
+		}
+	}
+}

@@ -1,0 +1,49 @@
+import type * as steps from './steps';
+
+/** The heavy steps, by name. */
+export type StepName = keyof typeof steps;
+
+export interface StepBudget {
+	/** `pages` work side by side; the `reader` is one process, since its models are large. */
+	readonly lane: 'pages' | 'reader';
+	/** Somebody waits for the answer of a request: goes before what the queue asks for. */
+	readonly urgent: boolean;
+	/** Seconds of processor time, summed over the process's threads. */
+	readonly cpuSeconds: number;
+	/** Megabytes that the whole process may hold, with its codecs or models loaded. */
+	readonly megabytes: number;
+}
+
+const MEGABYTES = 2_500;
+const pages = (cpuSeconds: number, urgent = false): StepBudget => ({
+	lane: 'pages',
+	urgent,
+	cpuSeconds,
+	megabytes: MEGABYTES
+});
+const reader = (cpuSeconds: number): StepBudget => ({
+	lane: 'reader',
+	urgent: false,
+	cpuSeconds,
+	megabytes: MEGABYTES
+});
+
+/**
+ * What each step may use before its process is ended from outside: some twenty times of what ordinary pages need. Time is
+ * the process's own, so that a busy machine ends nothing. A picture of the most pixels that are taken (codec/limits.ts)
+ * fits in.
+ */
+export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
+	takeIn: pages(20),
+	unpack: pages(60),
+	prepare: pages(60),
+	flat: pages(30, true),
+	weigh: pages(120),
+	makeFile: pages(240),
+	matchNames: pages(60),
+	filePage: pages(20, true),
+	lock: pages(30, true),
+	receipt: pages(20, true),
+	read: reader(120),
+	readText: reader(240)
+};

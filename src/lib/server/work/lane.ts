@@ -1,0 +1,168 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import { setPriority } from 'node:os';
+import { nodeBuild } from '../nodeBuild';
+import type { StepBudget, StepName } from './budgets';
+import { useOf } from './processUse';
+
+/** A step's process was ended because it used more than its budget. Trying again will most likely not help. */
+export class BudgetError extends Error {
+	constructor(readonly what: 'time' | 'memory') {
+		super(`A step used more ${what} than it may.`);
+		this.name = 'BudgetError';
+	}
+}
+
+/** A step's process ended by itself: a codec crashed, or the system took its memory back. */
+export class CrashError extends Error {
+	constructor(how: string) {
+		super(`A step's process ended (${how}).`);
+		this.name = 'CrashError';
+	}
+}
+
+/** Milliseconds between two looks at what processes use. */
+const LOOK = 200;
+/** A step that uses no processor time hangs: after this many times its budget, by the clock, it is ended too. */
+const CLOCK = 10;
+
+export interface Task {
+	readonly name: StepName;
+	readonly input: unknown;
+}
+export type TaskAnswer = { readonly result: unknown } | { readonly error: string };
+
+interface Waiting {
+	readonly task: Task;
+	readonly budget: StepBudget;
+	done(result: unknown): void;
+	fail(error: Error): void;
+}
+
+interface Running extends Waiting {
+	readonly since: number;
+	readonly cpuBefore: number;
+}
+
+interface Worker {
+	readonly process: ChildProcess;
+	running: Running | null;
+	/** Why it is being ended. */
+	ending: BudgetError | null;
+	rest: NodeJS.Timeout | null;
+}
+
+export interface LaneOptions {
+	readonly processes: number;
+	/** Steps back where processors are short (nice(1)). */
+	readonly nice?: number;
+	/** Milliseconds without work after which a process is ended, to give its memory back; never where absent. */
+	readonly rest?: number;
+}
+
+/**
+ * Processes that do one step at a time. Budgets are enforced from outside, since neither a loop in a codec nor native
+ * memory can be stopped from within; what one process does wrong ends no other.
+ */
+export class Lane {
+	readonly #workers = new Set<Worker>();
+	readonly #waiting: Waiting[] = [];
+	readonly #look: NodeJS.Timeout;
+	#closed = false;
+
+	constructor(readonly options: LaneOptions) {
+		// Loading the codecs takes longer than preparing a page: they stand ready.
+		if (options.rest === undefined) while (this.#workers.size < options.processes) this.#start();
+		this.#look = setInterval(() => this.#enforce(), LOOK);
+		this.#look.unref();
+	}
+
+	run(task: Task, budget: StepBudget): Promise<unknown> {
+		if (this.#closed) return Promise.reject(new CrashError('closed'));
+		return new Promise((done, fail) => {
+			const waiting = { task, budget, done, fail };
+			const behind = budget.urgent ? this.#waiting.findIndex((w) => !w.budget.urgent) : -1;
+			this.#waiting.splice(behind < 0 ? this.#waiting.length : behind, 0, waiting);
+			this.#assign();
+		});
+	}
+
+	close(): Promise<void> {
+		this.#closed = true;
+		clearInterval(this.#look);
+		for (const { fail } of this.#waiting.splice(0)) fail(new CrashError('closed'));
+		const gone = [...this.#workers].map(
+			({ process: child }) => new Promise<void>((done) => child.once('exit', () => done()))
+		);
+		for (const worker of this.#workers) worker.process.kill('SIGKILL');
+		return Promise.all(gone).then(() => undefined);
+	}
+
+	#assign(): void {
+		for (const worker of this.#workers) {
+			if (this.#waiting.length === 0) return;
+			if (!worker.running && !worker.ending) this.#give(worker, this.#waiting.shift()!);
+		}
+		if (this.#waiting.length > 0 && this.#workers.size < this.options.processes) {
+			this.#give(this.#start(), this.#waiting.shift()!);
+		}
+	}
+
+	#give(worker: Worker, waiting: Waiting): void {
+		if (worker.rest) clearTimeout(worker.rest);
+		const cpuBefore = useOf(worker.process.pid ?? 0)?.cpuSeconds ?? 0;
+		worker.running = { ...waiting, since: Date.now(), cpuBefore };
+		worker.process.send(waiting.task, (error) => {
+			if (error) worker.process.kill('SIGKILL');
+		});
+	}
+
+	#start(): Worker {
+		const child = fork(nodeBuild('worker.js'), { serialization: 'advanced', execArgv: [] });
+		const worker: Worker = { process: child, running: null, ending: null, rest: null };
+		this.#workers.add(worker);
+		const { nice } = this.options;
+		if (nice !== undefined && child.pid !== undefined) setPriority(child.pid, nice);
+		child.on('message', (answer: TaskAnswer) => {
+			const { running } = worker;
+			worker.running = null;
+			if (running && 'result' in answer) running.done(answer.result);
+			else if (running && 'error' in answer) running.fail(new Error(answer.error));
+			this.#assign();
+			const { rest } = this.options;
+			if (!worker.running && rest !== undefined) worker.rest = setTimeout(() => child.kill('SIGKILL'), rest);
+		});
+		child.on('error', (error) => console.error('Worker:', error.message));
+		child.on('exit', (code, signal) => {
+			this.#workers.delete(worker);
+			worker.running?.fail(worker.ending ?? new CrashError(signal ?? String(code)));
+			if (this.#closed) return;
+			this.#assign();
+			const isMissing = this.options.rest === undefined && this.#workers.size < this.options.processes;
+			// One that cannot even start is not started as fast as it ends.
+			if (isMissing) setTimeout(() => this.#refill(), 500);
+		});
+		return worker;
+	}
+
+	#refill(): void {
+		if (!this.#closed && this.#workers.size < this.options.processes) {
+			this.#start();
+			this.#assign();
+		}
+	}
+
+	#enforce(): void {
+		for (const worker of this.#workers) {
+			const { running } = worker;
+			if (!running || worker.ending) continue;
+			const { cpuSeconds, megabytes } = running.budget;
+			const use = useOf(worker.process.pid ?? 0);
+			const seconds = (Date.now() - running.since) / 1000;
+			const overTime = (use && use.cpuSeconds - running.cpuBefore > cpuSeconds) || seconds > CLOCK * cpuSeconds;
+			const overMemory = use && use.megabytes > megabytes;
+			if (!overTime && !overMemory) continue;
+			worker.ending = new BudgetError(overTime ? 'time' : 'memory');
+			worker.process.kill('SIGKILL');
+		}
+	}
+}

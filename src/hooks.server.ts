@@ -47,7 +47,8 @@ async function turnedAway(event: Event): Promise<Response | null> {
 		const token = event.cookies.get(SESSION_COOKIE);
 		event.locals.person = token ? await whoHas((await house()).db, token) : null;
 	} catch (reason) {
-		if (reason instanceof NotAdmittedError) return refusal(reason.status, reason.message);
+		// What was not read to its end ends the connection.
+		if (reason instanceof NotAdmittedError) return refusal(reason.status, reason.message, { connection: 'close' });
 		if (reason instanceof DatabaseAwayError) return away();
 		throw reason;
 	}
@@ -57,8 +58,8 @@ async function turnedAway(event: Event): Promise<Response | null> {
 	return new Response(null, { status: 303, headers: { location } });
 }
 
-function refusal(status: number, message: string): Response {
-	return json({ message }, { status });
+function refusal(status: number, message: string, headers?: Record<string, string>): Response {
+	return json({ message }, { status, headers });
 }
 
 const AWAY =

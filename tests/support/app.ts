@@ -84,7 +84,8 @@ export async function startApp(
 	data: string,
 	port: number,
 	portal = 'http://127.0.0.1:9',
-	reader: 'on' | 'off' = 'off'
+	reader: 'on' | 'off' = 'off',
+	more: NodeJS.ProcessEnv = {}
 ): Promise<RunningApp> {
 	const address = `http://127.0.0.1:${port}`;
 	const child = spawn(process.execPath, ['build-node/serve.js'], {
@@ -97,7 +98,8 @@ export async function startApp(
 			PORT: String(port),
 			ORIGIN: address,
 			MEMBRANA_READER: reader,
-			SHUTDOWN_TIMEOUT: '1'
+			SHUTDOWN_TIMEOUT: '1',
+			...more
 		}
 	});
 	let output = '';

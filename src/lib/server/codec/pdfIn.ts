@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
+import { PDFDocument, PDFName, PDFNumber, PDFRawStream } from '@cantoo/pdf-lib';
 import { createCanvas } from '@napi-rs/canvas';
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { Picture } from '../../core/raster/picture';
@@ -22,6 +23,8 @@ async function openPdf(path: string): Promise<pdfjs.PDFDocumentProxy> {
 		wasmUrl: folder('wasm'),
 		iccUrl: folder('iccs'),
 		isEvalSupported: false,
+		// What slips past the look at its pictures' sizes is left out before it is decoded.
+		maxImageSize: LIMITS.pixels,
 		disableFontFace: true,
 		verbosity: pdfjs.VerbosityLevel.ERRORS
 	});
@@ -41,12 +44,40 @@ export async function countPdfPages(path: string): Promise<number> {
 	const document = await openPdf(path);
 	const count = document.numPages;
 	await document.loadingTask.destroy();
+	const pixels = await largestPicture(path);
+	if (pixels > LIMITS.pixels) {
+		throw new SourceError(
+			`In this PDF is a picture of ${Math.round(pixels / 1e6)} million pixels; at most ${LIMITS.pixels / 1e6} million can be handled. Scan it at a lower resolution.`
+		);
+	}
 	if (count > LIMITS.pages) {
 		throw new SourceError(
 			`This PDF has ${count} pages; at most ${LIMITS.pages} can be taken in at once. Save the pages you need as a file of their own.`
 		);
 	}
 	return count;
+}
+
+/** Pixels of the largest picture that a PDF speaks of, none of them decoded; 0 where it cannot be told. */
+async function largestPicture(path: string): Promise<number> {
+	try {
+		const pdf = await PDFDocument.load(await readFile(path), {
+			ignoreEncryption: true,
+			updateMetadata: false
+		});
+		let largest = 0;
+		for (const [, object] of pdf.context.enumerateIndirectObjects()) {
+			if (!(object instanceof PDFRawStream)) continue;
+			const { dict } = object;
+			if (dict.lookup(PDFName.of('Subtype')) !== PDFName.of('Image')) continue;
+			const [width, height] = ['Width', 'Height'].map((name) => dict.lookup(PDFName.of(name)));
+			if (!(width instanceof PDFNumber) || !(height instanceof PDFNumber)) continue;
+			largest = Math.max(largest, width.asNumber() * height.asNumber());
+		}
+		return largest;
+	} catch {
+		return 0;
+	}
 }
 
 /** One page (from 0): its scan as it is, or drawn at 200 dots an inch, fewer for very large pages. @throws SourceError */

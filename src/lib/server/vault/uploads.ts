@@ -83,7 +83,7 @@ export class Uploads {
 	/** Answers a request within what was granted. */
 	async handle(request: Request, grant: UploadGrant): Promise<Response> {
 		if (request.method === 'PATCH' && this.house.disk.isLow()) {
-			return new Response(`${this.house.disk.sentence}\n`, { status: 507, headers: TUS });
+			return new Response(`${this.house.disk.sentence}\n`, { status: 507, headers: { ...TUS, connection: 'close' } });
 		}
 		return this.#grant.run(grant, () => this.#server.handleWeb(request));
 	}

@@ -15,16 +15,18 @@ export interface StepBudget {
 }
 
 const MEGABYTES = 2_500;
+/** Machines differ: the seconds may be set larger or smaller all together. */
+const SCALE = Number(process.env.MEMBRANA_BUDGET_SCALE ?? 1) || 1;
 const pages = (cpuSeconds: number, urgent = false): StepBudget => ({
 	lane: 'pages',
 	urgent,
-	cpuSeconds,
+	cpuSeconds: SCALE * cpuSeconds,
 	megabytes: MEGABYTES
 });
 const reader = (cpuSeconds: number): StepBudget => ({
 	lane: 'reader',
 	urgent: false,
-	cpuSeconds,
+	cpuSeconds: SCALE * cpuSeconds,
 	megabytes: MEGABYTES
 });
 
@@ -36,9 +38,9 @@ const reader = (cpuSeconds: number): StepBudget => ({
 export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	takeIn: pages(20),
 	unpack: pages(60),
-	prepare: pages(60),
+	prepare: pages(30),
 	flat: pages(30, true),
-	weigh: pages(120),
+	weigh: pages(60),
 	makeFile: pages(240),
 	matchNames: pages(60),
 	filePage: pages(20, true),

@@ -22,6 +22,9 @@ export class CrashError extends Error {
 
 /** Milliseconds between two looks at what processes use. */
 const LOOK = 200;
+/** Milliseconds after which a step makes room: it steps back, and another process may take its place beside it. */
+const SLOW = 5_000;
+const SLOW_NICE = 10;
 /** A step that uses no processor time hangs: after this many times its budget, by the clock, it is ended too. */
 const CLOCK = 10;
 
@@ -46,6 +49,8 @@ interface Running extends Waiting {
 interface Worker {
 	readonly process: ChildProcess;
 	running: Running | null;
+	/** It stepped back; once it has stepped back it is not used again. */
+	slow: boolean;
 	/** Why it is being ended. */
 	ending: BudgetError | null;
 	rest: NodeJS.Timeout | null;
@@ -53,6 +58,8 @@ interface Worker {
 
 export interface LaneOptions {
 	readonly processes: number;
+	/** More of them while steps take long. */
+	readonly beside?: number;
 	/** Steps back where processors are short (nice(1)). */
 	readonly nice?: number;
 	/** Milliseconds without work after which a process is ended, to give its memory back; never where absent. */
@@ -100,11 +107,18 @@ export class Lane {
 	#assign(): void {
 		for (const worker of this.#workers) {
 			if (this.#waiting.length === 0) return;
-			if (!worker.running && !worker.ending) this.#give(worker, this.#waiting.shift()!);
+			if (!worker.running && !worker.ending && !worker.slow) this.#give(worker, this.#waiting.shift()!);
 		}
-		if (this.#waiting.length > 0 && this.#workers.size < this.options.processes) {
+		while (this.#waiting.length > 0 && this.#hasRoom()) {
 			this.#give(this.#start(), this.#waiting.shift()!);
 		}
+	}
+
+	/** Whether one more process may be started: those that take long count only as far as there is room beside. */
+	#hasRoom(): boolean {
+		const { processes, beside = 0 } = this.options;
+		const slow = [...this.#workers].filter((w) => w.slow).length;
+		return this.#workers.size - Math.min(slow, beside) < processes;
 	}
 
 	#give(worker: Worker, waiting: Waiting): void {
@@ -118,7 +132,7 @@ export class Lane {
 
 	#start(): Worker {
 		const child = fork(nodeBuild('worker.js'), { serialization: 'advanced', execArgv: [] });
-		const worker: Worker = { process: child, running: null, ending: null, rest: null };
+		const worker: Worker = { process: child, running: null, slow: false, ending: null, rest: null };
 		this.#workers.add(worker);
 		const { nice } = this.options;
 		if (nice !== undefined && child.pid !== undefined) setPriority(child.pid, nice);
@@ -127,6 +141,7 @@ export class Lane {
 			worker.running = null;
 			if (running && 'result' in answer) running.done(answer.result);
 			else if (running && 'error' in answer) running.fail(new Error(answer.error));
+			if (worker.slow) return void child.kill('SIGKILL');
 			this.#assign();
 			const { rest } = this.options;
 			if (!worker.running && rest !== undefined) worker.rest = setTimeout(() => child.kill('SIGKILL'), rest);
@@ -137,7 +152,7 @@ export class Lane {
 			worker.running?.fail(worker.ending ?? new CrashError(signal ?? String(code)));
 			if (this.#closed) return;
 			this.#assign();
-			const isMissing = this.options.rest === undefined && this.#workers.size < this.options.processes;
+			const isMissing = this.options.rest === undefined && this.#hasRoom();
 			// One that cannot even start is not started as fast as it ends.
 			if (isMissing) setTimeout(() => this.#refill(), 500);
 		});
@@ -145,10 +160,20 @@ export class Lane {
 	}
 
 	#refill(): void {
-		if (!this.#closed && this.#workers.size < this.options.processes) {
+		if (!this.#closed && this.#hasRoom()) {
 			this.#start();
 			this.#assign();
 		}
+	}
+
+	#stepBack(worker: Worker): void {
+		worker.slow = true;
+		try {
+			setPriority(worker.process.pid!, SLOW_NICE);
+		} catch {
+			// It has just ended.
+		}
+		this.#assign();
 	}
 
 	#enforce(): void {
@@ -160,6 +185,7 @@ export class Lane {
 			const seconds = (Date.now() - running.since) / 1000;
 			const overTime = (use && use.cpuSeconds - running.cpuBefore > cpuSeconds) || seconds > CLOCK * cpuSeconds;
 			const overMemory = use && use.megabytes > megabytes;
+			if (!worker.slow && this.options.beside && Date.now() - running.since > SLOW) this.#stepBack(worker);
 			if (!overTime && !overMemory) continue;
 			worker.ending = new BudgetError(overTime ? 'time' : 'memory');
 			worker.process.kill('SIGKILL');

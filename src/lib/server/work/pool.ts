@@ -15,7 +15,7 @@ export class Pool {
 	/** One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once. */
 	readonly processes = Math.max(1, Math.min(availableParallelism(), 4)) + 1;
 	readonly #lanes = {
-		pages: new Lane({ processes: this.processes }),
+		pages: new Lane({ processes: this.processes, beside: 4 }),
 		reader: new Lane({ processes: 1, nice: READER_NICE, rest: READER_REST })
 	};
 

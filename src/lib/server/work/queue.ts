@@ -67,11 +67,25 @@ interface Added {
 	readonly afterSeconds?: number;
 }
 
+/** Milliseconds after which a job counts as slow: it takes no slot from others, and no more of its packet are begun. */
+const SLOW = 5_000;
+/** Slow jobs of a kind that run beside the others, for each slot. */
+const SLOW_BESIDE = 2;
+/** Seconds for which a job is put off while another of its packet is slow. */
+const PUT_OFF = 3;
+
+interface Running {
+	readonly name: JobName;
+	readonly packetId: string | undefined;
+	readonly since: number;
+}
+
 type Fetched = PgBoss.JobWithMetadata<Jobs[JobName]>;
 
 /**
  * Jobs in the database: what was asked for is done, also after the process was killed. Packets take turns: of each, the
- * first job that waits goes before the second of any other, so that nobody waits for somebody's two hundred pages.
+ * first job that waits goes before the second of any other, so that nobody waits for somebody's two hundred pages. What
+ * takes long makes room: other packets' jobs are begun beside it.
  */
 export class Queue {
 	readonly #db: Database;
@@ -80,7 +94,7 @@ export class Queue {
 	/** Whether there is room for what jobs write. */
 	#mayWrite: () => boolean = () => true;
 	#stopped = false;
-	readonly #running = new Map<JobName, number>();
+	readonly #running = new Map<string, Running>();
 	readonly #fetching = new Map<JobName, 'once' | 'again'>();
 	readonly #timers = new Set<NodeJS.Timeout>();
 	readonly #atWork = new Set<Promise<void>>();
@@ -211,7 +225,9 @@ export class Queue {
 
 	async #fetch(name: JobName): Promise<void> {
 		const { slots, writes } = KINDS[name];
-		const free = slots - (this.#running.get(name) ?? 0);
+		const running = [...this.#running.values()].filter((r) => r.name === name);
+		const slow = running.filter(isSlow).length;
+		const free = Math.min(slots - (running.length - slow), slots * (1 + SLOW_BESIDE) - running.length);
 		if (free <= 0 || (writes && !this.#mayWrite())) return;
 		const jobs: readonly Fetched[] =
 			(await this.#boss.fetch<Jobs[JobName]>(name, {
@@ -220,14 +236,29 @@ export class Queue {
 				includeMetadata: true
 			})) ?? [];
 		for (const job of jobs) {
-			this.#running.set(name, (this.#running.get(name) ?? 0) + 1);
+			const packetId = (job.data as { turnOf?: string }).turnOf;
+			if (packetId !== undefined && running.some((r) => r.packetId === packetId && isSlow(r))) {
+				await this.#putOff(job.id);
+				this.#ring(name);
+				continue;
+			}
+			this.#running.set(job.id, { name, packetId, since: Date.now() });
 			const work = this.#work(name, job).finally(() => {
-				this.#running.set(name, this.#running.get(name)! - 1);
+				this.#running.delete(job.id);
 				this.#atWork.delete(work);
 				this.#ring(name);
 			});
 			this.#atWork.add(work);
 		}
+	}
+
+	/** Puts a job back, as if it had not been taken. */
+	async #putOff(id: string): Promise<void> {
+		await this.#db.query(
+			`update pgboss.job set state = 'created', started_on = null,
+				start_after = now() + make_interval(secs => $2) where id = $1`,
+			[id, PUT_OFF]
+		);
 	}
 
 	async #work<Name extends JobName>(name: Name, job: Fetched): Promise<void> {
@@ -259,6 +290,10 @@ export class Queue {
 			}
 		}
 	}
+}
+
+function isSlow({ since }: Running): boolean {
+	return Date.now() - since > SLOW;
 }
 
 function sentence(error: unknown): string {

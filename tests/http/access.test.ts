@@ -1,10 +1,11 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PacketView } from '../../src/lib/server/packetView';
 import { Client, freePort, seed, SHEET, startApp, type RunningApp } from '../support/app';
+import { allRoutes } from '../support/routes';
 
 const data = mkdtempSync(join(tmpdir(), 'membrana-access-'));
 let app: RunningApp;
@@ -21,76 +22,103 @@ beforeAll(async () => {
 });
 afterAll(() => app.kill('SIGTERM'));
 
-/** Every way to a packet or an assignment. */
-const ways = (): [string, string, unknown?][] => [
-	['GET', `/packets/${packet}/gather`],
-	['GET', `/api/packets/${packet}`],
-	['GET', `/api/packets/${packet}/log`],
-	['GET', `/api/packets/${packet}/events`],
-	['GET', `/api/packets/${packet}/pages/x/view`],
-	['GET', `/api/packets/${packet}/pages/x/flat`],
-	['GET', `/api/packets/${packet}/pages/x/pictures`],
-	['GET', `/api/packets/${packet}/files/${packet}`],
-	['POST', `/api/packets/${packet}/changes`, { kind: 'undo', base: 0 }],
-	['POST', `/api/packets/${packet}/file`, { version: 0, type: 'pdf' }],
-	['POST', `/api/packets/${packet}/deliveries`, { file: packet, key: 'x'.repeat(20) }],
-	['GET', `/api/packets/${packet}/files/${packet}/pages/1`],
-	['GET', `/api/packets/${packet}/files/${packet}/manifest`],
-	['POST', `/api/packets/${packet}/files/${packet}`, { password: 'reeds' }],
-	['GET', `/api/packets/${packet}/destinations`],
-	['GET', `/api/packets/${packet}/versions`],
-	['DELETE', `/api/packets/${packet}/deliveries/${packet}`],
-	['POST', `/api/packets/${packet}/deliveries/${packet}`, {}],
-	['GET', `/api/packets/${packet}/deliveries/${packet}/receipt`],
-	['GET', `/packets/${packet}/receipts/${packet}`],
-	['POST', `/api/packets/${packet}/phone-link`, {}],
-	['DELETE', `/api/packets/${packet}/phone-link`],
-	['PUT', `/api/assignments/${assignment}`, { version: 1, ruleSheet: SHEET }],
-	['POST', '/api/assignments', { course, ruleSheet: SHEET }],
-	['GET', `/assignments/${assignment}`],
-	['GET', `/assignments/${assignment}/class`]
-];
-
-/** Addresses that are open, or whose own tests say who may use them. */
-const ELSEWHERE = [
-	/^\/sign-(in|out)$/,
-	/^\/phone\//,
-	/^\/api\/phone\//,
-	/^\/api\/uploads/,
-	/^\/api\/demo-pictures/,
-	/^\/$/,
-	/^\/assignments\/(new|\[id\]\/packet)$/
-];
-
-/** Every method of every server route, and every page with data of its own. */
-function routes(): [method: string, path: string][] {
-	const files = readdirSync('src/routes', { recursive: true, encoding: 'utf8' });
-	return files.flatMap((file): [string, string][] => {
-		const path = `/${dirname(file)}`.replace(/^\/\.$/, '/');
-		if (/\+(page|layout)\.server\.ts$/.test(file)) return [['GET', path]];
-		if (!file.endsWith('+server.ts')) return [];
-		const text = readFileSync(join('src/routes', file), 'utf8');
-		return [...text.matchAll(/export const (GET|POST|PUT|PATCH|DELETE)\b/g)].map((m) => [m[1]!, path]);
-	});
+/** A request to a route that is about a packet or an assignment of the first student. */
+interface Way {
+	readonly path: string;
+	readonly body?: unknown;
 }
 
+/** Every route that names something of somebody's, tried by everyone below, by its exact name. */
+const ways = (): Record<string, Way> => ({
+	'GET /packets/[id]': { path: `/packets/${packet}/gather` },
+	'GET /api/packets/[id]': { path: `/api/packets/${packet}` },
+	'GET /api/packets/[id]/log': { path: `/api/packets/${packet}/log` },
+	'GET /api/packets/[id]/events': { path: `/api/packets/${packet}/events` },
+	'GET /api/packets/[id]/pages/[page]/[kind]': { path: `/api/packets/${packet}/pages/x/view` },
+	'GET /api/packets/[id]/pages/[page]/pictures': { path: `/api/packets/${packet}/pages/x/pictures` },
+	'GET /api/packets/[id]/files/[file]': { path: `/api/packets/${packet}/files/${packet}` },
+	'POST /api/packets/[id]/changes': { path: `/api/packets/${packet}/changes`, body: { kind: 'undo', base: 0 } },
+	'POST /api/packets/[id]/file': { path: `/api/packets/${packet}/file`, body: { version: 0, type: 'pdf' } },
+	'POST /api/packets/[id]/deliveries': {
+		path: `/api/packets/${packet}/deliveries`,
+		body: { file: packet, key: 'x'.repeat(20) }
+	},
+	'GET /api/packets/[id]/files/[file]/pages/[page]': {
+		path: `/api/packets/${packet}/files/${packet}/pages/1`
+	},
+	'GET /api/packets/[id]/files/[file]/manifest': { path: `/api/packets/${packet}/files/${packet}/manifest` },
+	'POST /api/packets/[id]/files/[file]': {
+		path: `/api/packets/${packet}/files/${packet}`,
+		body: { password: 'reeds' }
+	},
+	'GET /api/packets/[id]/destinations': { path: `/api/packets/${packet}/destinations` },
+	'GET /api/packets/[id]/versions': { path: `/api/packets/${packet}/versions` },
+	'DELETE /api/packets/[id]/deliveries/[delivery]': { path: `/api/packets/${packet}/deliveries/${packet}` },
+	'POST /api/packets/[id]/deliveries/[delivery]': {
+		path: `/api/packets/${packet}/deliveries/${packet}`,
+		body: {}
+	},
+	'GET /api/packets/[id]/deliveries/[delivery]/receipt': {
+		path: `/api/packets/${packet}/deliveries/${packet}/receipt`
+	},
+	'GET /api/packets/[id]/deliveries/[delivery]/proof': {
+		path: `/api/packets/${packet}/deliveries/${packet}/proof`
+	},
+	'GET /packets/[id]/receipts/[delivery]': { path: `/packets/${packet}/receipts/${packet}` },
+	'POST /api/packets/[id]/troubles/[trouble]': {
+		path: `/api/packets/${packet}/troubles/${packet}`,
+		body: {}
+	},
+	'POST /api/packets/[id]/phone-link': { path: `/api/packets/${packet}/phone-link`, body: {} },
+	'DELETE /api/packets/[id]/phone-link': { path: `/api/packets/${packet}/phone-link` },
+	'PUT /api/assignments/[id]': {
+		path: `/api/assignments/${assignment}`,
+		body: { version: 1, ruleSheet: SHEET }
+	},
+	'POST /api/assignments': { path: '/api/assignments', body: { course, ruleSheet: SHEET } },
+	'GET /assignments/[id]': { path: `/assignments/${assignment}` },
+	'GET /assignments/[id]/class': { path: `/assignments/${assignment}/class` }
+});
+
+/** Routes that name nothing of anybody's, or that a test of their own tries. */
+const ELSEWHERE: Readonly<Record<string, string>> = {
+	'GET /': 'one’s own desk: what stands on it comes from who is signed in',
+	'GET /sign-in': 'open',
+	'POST /sign-in': 'safety, below, and hostile.test.ts',
+	'POST /sign-out': 'one’s own session',
+	'GET /assignments/new': 'a student writes no rule sheet, below',
+	'POST /assignments/[id]/packet': 'a packet is opened for oneself, below',
+	'GET /api/demo-pictures': 'made up, nobody’s',
+	'GET /api/demo-pictures/[name]': 'made up, nobody’s',
+	'POST /api/proof': 'anybody who holds a proof may have it checked',
+	'GET /phone/[token]': 'phone.test.ts',
+	'GET /api/phone/[token]': 'phone.test.ts',
+	'GET /api/phone/[token]/events': 'phone.test.ts',
+	'POST /api/uploads/[...path]': 'uploadAccess.test.ts',
+	'PATCH /api/uploads/[...path]': 'uploadAccess.test.ts',
+	'HEAD /api/uploads/[...path]': 'uploadAccess.test.ts',
+	'DELETE /api/uploads/[...path]': 'uploadAccess.test.ts',
+	'OPTIONS /api/uploads/[...path]': 'says what the protocol offers, to everybody the same'
+};
+
+const ask = (client: Client, route: string, path: string, body?: unknown) => {
+	const method = route.split(' ')[0]!;
+	return body ? client.send(path, body, method) : client.fetch(path, { method });
+};
+
 describe('who may see what', () => {
-	it('every route is among those that are tried', () => {
-		const left = routes()
-			.filter(([, path]) => !ELSEWHERE.some((open) => open.test(path)))
-			.filter(([method, path]) => {
-				const like = new RegExp(`^${path.replace(/\[[^\]]+\]/g, '[^/]+')}(/[^/]+)?$`);
-				return !ways().some(([m, at]) => m === method && like.test(at));
-			});
-		expect(left).toEqual([]);
+	it('every route is named here, and nothing is named that is no route', () => {
+		const named = [...Object.keys(ways()), ...Object.keys(ELSEWHERE)].sort();
+		// The whole application's data, which says who is signed in and nothing else.
+		expect(allRoutes().filter((route) => route !== 'GET /')).toEqual(named.filter((r) => r !== 'GET /'));
 	});
 
 	it('nobody signed in: nothing', async () => {
 		const nobody = new Client(app.address, '');
-		for (const [method, path, body] of ways()) {
-			const response = await (body ? nobody.send(path, body, method) : nobody.fetch(path, { method }));
+		for (const [route, { path, body }] of Object.entries(ways())) {
+			const response = await ask(nobody, route, path, body);
 			const isPage = !path.startsWith('/api/');
-			expect([method, path, response.status]).toEqual([method, path, isPage ? 303 : 401]);
+			expect([route, response.status]).toEqual([route, isPage ? 303 : 401]);
 			if (isPage) expect(response.headers.get('location')).toMatch(/^\/sign-in/);
 		}
 	});
@@ -98,15 +126,36 @@ describe('who may see what', () => {
 	it('another student, and a teacher of another course: as if it were not there', async () => {
 		for (const login of ['tobias', 'other']) {
 			const stranger = await Client.signIn(app.address, login);
-			for (const [method, path, body] of ways()) {
-				const response = await (body ? stranger.send(path, body, method) : stranger.fetch(path, { method }));
-				expect([login, method, path, response.status]).toEqual([login, method, path, 404]);
+			for (const [route, { path, body }] of Object.entries(ways())) {
+				const response = await ask(stranger, route, path, body);
+				expect([login, route, response.status]).toEqual([login, route, 404]);
 			}
-			await expect(stranger.beginUpload(packet, 'x.jpg', 10)).rejects.toThrow('404');
 		}
-		const upload = await ilka.beginUpload(packet, 'mine.jpg', 10);
+	});
+
+	it('what belongs to another packet is not found under one’s own', async () => {
 		const tobias = await Client.signIn(app.address, 'tobias');
-		await expect(tobias.uploadOffset(upload)).rejects.toThrow('404');
+		const own = await tobias.openPacket(assignment);
+		const foreign = [
+			`files/${packet}`,
+			`deliveries/${packet}/receipt`,
+			`deliveries/${packet}/proof`,
+			`pages/${packet}/view`
+		];
+		for (const path of foreign) expect((await tobias.fetch(`/api/packets/${own}/${path}`)).status).toBe(404);
+		expect((await tobias.send(`/api/packets/${own}/troubles/${packet}`, {})).status).toBe(404);
+	});
+
+	it('a packet is opened for oneself only; a student who names another gets their own', async () => {
+		const tobias = await Client.signIn(app.address, 'tobias');
+		const own = await tobias.openPacket(assignment);
+		const { owner } = await ilka.json<PacketView>(`/api/packets/${packet}`);
+		expect(owner.given).toBe('ilka');
+		const asked = await tobias.fetch(`/assignments/${assignment}/packet`, {
+			method: 'POST',
+			body: new URLSearchParams({ student: packet })
+		});
+		expect(asked.headers.get('location')).toBe(`/packets/${own}/gather`);
 	});
 
 	it('a teacher of the course opens a student’s packet, and the history says who did what', async () => {

@@ -48,7 +48,8 @@ async function turnedAway(event: Event): Promise<Response | null> {
 		event.locals.person = token ? await whoHas((await house()).db, token) : null;
 	} catch (reason) {
 		// What was not read to its end ends the connection.
-		if (reason instanceof NotAdmittedError) return refusal(reason.status, reason.message, { connection: 'close' });
+		if (reason instanceof NotAdmittedError)
+			return refusal(reason.status, reason.message, { connection: 'close' });
 		if (reason instanceof DatabaseAwayError) return away();
 		throw reason;
 	}

@@ -150,9 +150,7 @@ describe('the stand-in portal and its client', () => {
 
 	it('puts a new submission in the place of an old one', async () => {
 		const old = await submit(submission('first version'));
-		const now = await submit(
-			submission('second version', { replaces: old, comment: 'Page 2 is new.' })
-		);
+		const now = await submit(submission('second version', { replaces: old, comment: 'Page 2 is new.' }));
 		const all = (await stored()) as unknown as {
 			number: string;
 			replacedBy: string | null;

@@ -37,7 +37,10 @@ const ways = (): Record<string, Way> => ({
 	'GET /api/packets/[id]/pages/[page]/[kind]': { path: `/api/packets/${packet}/pages/x/view` },
 	'GET /api/packets/[id]/pages/[page]/pictures': { path: `/api/packets/${packet}/pages/x/pictures` },
 	'GET /api/packets/[id]/files/[file]': { path: `/api/packets/${packet}/files/${packet}` },
-	'POST /api/packets/[id]/changes': { path: `/api/packets/${packet}/changes`, body: { kind: 'undo', base: 0 } },
+	'POST /api/packets/[id]/changes': {
+		path: `/api/packets/${packet}/changes`,
+		body: { kind: 'undo', base: 0 }
+	},
 	'POST /api/packets/[id]/file': { path: `/api/packets/${packet}/file`, body: { version: 0, type: 'pdf' } },
 	'POST /api/packets/[id]/deliveries': {
 		path: `/api/packets/${packet}/deliveries`,

@@ -79,7 +79,12 @@ it('PDFs that never come to an end stop nobody else, are stopped twice and no mo
 	const view = await ilka.json<PacketView>(`/api/packets/${hers}`);
 	expect(view.troubles).toHaveLength(2);
 	expect((await ilka.fetch(`/packets/${hers}/gather`)).status).toBe(200);
-	await send(tobias, his, 'more.jpg', await jpeg(testPhotograph(testPage(4), { seed: 4, size: [900, 1200] }).picture, 90));
+	await send(
+		tobias,
+		his,
+		'more.jpg',
+		await jpeg(testPhotograph(testPage(4), { seed: 4, size: [900, 1200] }).picture, 90)
+	);
 	await until(async () => {
 		const now = await tobias.json<PacketView>(`/api/packets/${his}`);
 		return Object.values(now.pages).filter((p) => p.prepared).length === 2;

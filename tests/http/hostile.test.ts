@@ -68,7 +68,11 @@ describe('text that a database cannot hold', () => {
 	});
 
 	it('is refused in addresses and forms', async () => {
-		for (const path of [`/api/packets/${packet}/pages/%00/view`, '/sign-in?next=%00', '/packets/%00/gather']) {
+		for (const path of [
+			`/api/packets/${packet}/pages/%00/view`,
+			'/sign-in?next=%00',
+			'/packets/%00/gather'
+		]) {
 			expect([path, (await ilka.fetch(path)).status]).toEqual([path, 400]);
 		}
 		for (const login of ['a\0', 'ilka\0']) {
@@ -144,7 +148,10 @@ describe('bodies that are too long', () => {
 		expect((await edit({ kind: 'together', changes: many })).status).toBe(200);
 		const one = await edit({ kind: 'setDeclined', key: 'one more', declined: true });
 		expect([one.status, await one.text()]).toEqual([422, expect.stringContaining('at most 2000')]);
-		expect((await ilka.send(`/api/packets/${packet}/changes`, { kind: 'undo', base: (await view()).version })).status).toBe(200);
+		expect(
+			(await ilka.send(`/api/packets/${packet}/changes`, { kind: 'undo', base: (await view()).version }))
+				.status
+		).toBe(200);
 	});
 });
 

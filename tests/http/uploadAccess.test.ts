@@ -68,7 +68,12 @@ const patch = (client: Client, path: string, headers: Record<string, string> = {
 		headers: { ...TUS, 'upload-offset': '0', 'content-type': 'application/offset+octet-stream', ...headers },
 		body: 'x'
 	});
-const begin = (client: Client, metadata: string, path = '/api/uploads', headers: Record<string, string> = {}) =>
+const begin = (
+	client: Client,
+	metadata: string,
+	path = '/api/uploads',
+	headers: Record<string, string> = {}
+) =>
 	client.fetch(path, {
 		method: 'POST',
 		headers: { ...TUS, 'upload-length': '10', 'upload-metadata': metadata, ...headers }
@@ -145,7 +150,11 @@ describe('who may do what to which upload', () => {
 	it('a new upload goes to the packet that was asked about, whatever else its headers say', async () => {
 		const tobias = people.find((p) => p.who === 'tobias')!.client;
 		const before = state();
-		const [own, foreign, name] = [`packet ${base64(his)}`, `packet ${base64(hers)}`, `name ${base64('x.jpg')}`];
+		const [own, foreign, name] = [
+			`packet ${base64(his)}`,
+			`packet ${base64(hers)}`,
+			`name ${base64('x.jpg')}`
+		];
 		const tries = [
 			// To the address of one's own upload, with another's packet in the metadata.
 			await begin(tobias, `${foreign},${name}`, uploads[1]!.path),

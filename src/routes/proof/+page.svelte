@@ -65,7 +65,9 @@
 				<LevelMark level="blocks" size={24} /> This server did not sign it, or it was changed since.
 			</p>
 		{:else if outcome?.said}
-			<p class="verdict"><LevelMark level="clear" size={24} /> This server signed it, and nothing was changed.</p>
+			<p class="verdict">
+				<LevelMark level="clear" size={24} /> This server signed it, and nothing was changed.
+			</p>
 			<dl>
 				<dt>Handed in</dt>
 				<dd class="large">{moment(outcome.said.handedInAt)}</dd>

@@ -115,7 +115,10 @@ const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
 		question: Joi.string().max(20).required(),
 		attempted: Joi.boolean().required()
 	}),
-	setFileName: Joi.object({ kind: kind('setFileName'), name: Joi.string().max(200).allow(null, '').required() }),
+	setFileName: Joi.object({
+		kind: kind('setFileName'),
+		name: Joi.string().max(200).allow(null, '').required()
+	}),
 	setNote: Joi.object({
 		kind: kind('setNote'),
 		rule: Joi.string()

@@ -332,7 +332,10 @@ describe('mail', () => {
 		});
 		smtp.on('error', () => undefined);
 		await new Promise<void>((ready) => smtp.listen(0, '127.0.0.1', ready));
-		mail = new Mail(`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`, 'hand-in@school.example');
+		mail = new Mail(
+			`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`,
+			'hand-in@school.example'
+		);
 	});
 	afterAll(() => new Promise<void>((done) => smtp.close(done)));
 	const sends = (to = mail) => ({
@@ -404,7 +407,9 @@ describe('the proof of handing in', () => {
 			handedInAt: new Date(delivery.handedInAt).toISOString()
 		});
 		expect(isSignedBy(proof.publicKey, proof)).toBe(true);
-		expect(isSignedBy(proof.publicKey, { ...proof, statement: proof.statement.replace('1', '2') })).toBe(false);
+		expect(isSignedBy(proof.publicKey, { ...proof, statement: proof.statement.replace('1', '2') })).toBe(
+			false
+		);
 		expect(isSignedBy('no key', proof)).toBe(false);
 		// The same key after a restart, and so the same proof.
 		expect(proofOf(delivery, await Signer.inFolder(root))).toEqual(proof);

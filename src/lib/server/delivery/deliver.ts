@@ -33,10 +33,7 @@ export function patience(tries: number, asked: number | null): number {
  * Tries once to bring a delivery, or a recall, to its end.
  * @returns seconds until it should be tried again; null when it is settled
  */
-export async function attemptDelivery(
-	house: Sends,
-	id: string
-): Promise<number | null> {
+export async function attemptDelivery(house: Sends, id: string): Promise<number | null> {
 	const { db } = house;
 	const delivery = await claimDelivery(db, id);
 	if (!delivery) return (await isOpen(db, id)) ? CLAIMED : null;

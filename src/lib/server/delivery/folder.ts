@@ -3,7 +3,14 @@ import { link, mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises'
 import { basename, dirname, join } from 'node:path';
 import { safeName } from '../../core/naming/namePattern';
 import type { Receipt } from '../store/deliveries';
-import { RefusedError, UnreachableError, type Parcel, type PortalAssignment, type Recalled, type Target } from './target';
+import {
+	RefusedError,
+	UnreachableError,
+	type Parcel,
+	type PortalAssignment,
+	type Recalled,
+	type Target
+} from './target';
 
 /** A folder on this machine, such as a school's share: one folder a course and assignment, one file a delivery. */
 export class Folder implements Target {

@@ -49,7 +49,10 @@ export class Portal implements Target {
 	 * Everything that can be handed in at the portal, as far as it is known now; nobody waits for it. What is not new any
 	 * more is asked for again meanwhile, and `own` made known to the portal.
 	 */
-	look(own: PortalAssignment): { readonly list: readonly PortalAssignment[] | null; readonly asking: boolean } {
+	look(own: PortalAssignment): {
+		readonly list: readonly PortalAssignment[] | null;
+		readonly asking: boolean;
+	} {
 		const now = Date.now();
 		const isFresh = this.#known !== null && now - this.#known.at < FRESH && holds(this.#known.list, own);
 		if (!isFresh && now - this.#failedAt > AFTER_FAILURE) {

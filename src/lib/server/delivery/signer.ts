@@ -1,4 +1,11 @@
-import { createPrivateKey, createPublicKey, generateKeyPairSync, sign, verify, type KeyObject } from 'node:crypto';
+import {
+	createPrivateKey,
+	createPublicKey,
+	generateKeyPairSync,
+	sign,
+	verify,
+	type KeyObject
+} from 'node:crypto';
 import { open, readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { syncFile } from '../store/durableFolder';

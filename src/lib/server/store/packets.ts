@@ -104,7 +104,9 @@ export function command(
 		if (over) throw new ChangeError(over);
 		const version = row.version + 1;
 		if (version > PACKET_LIMITS.history) {
-			throw new ChangeError(`This packet was changed ${PACKET_LIMITS.history} times and takes no more changes.`);
+			throw new ChangeError(
+				`This packet was changed ${PACKET_LIMITS.history} times and takes no more changes.`
+			);
 		}
 		await tx.query(
 			`insert into change (packet_id, version, kind, target, change, inverse, person_id, edit_key)

@@ -34,7 +34,9 @@ export async function openPGlite(folder: string): Promise<Database> {
 				});
 			} catch (error) {
 				// Where the thread has ended, so has the transaction.
-				await thread.ask({ kind: 'rollback', transaction: transaction.id }, transaction).catch(() => undefined);
+				await thread
+					.ask({ kind: 'rollback', transaction: transaction.id }, transaction)
+					.catch(() => undefined);
 				throw error;
 			}
 			await thread.ask({ kind: 'commit', transaction: transaction.id }, transaction);

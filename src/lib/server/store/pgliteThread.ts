@@ -83,8 +83,7 @@ function begin(id: number): Promise<unknown[]> {
 			.transaction(
 				(tx) =>
 					new Promise<void>((commit, rollback) => {
-						const end = (how: 'commit' | 'rollback') =>
-							how === 'commit' ? commit() : rollback(ROLLED_BACK);
+						const end = (how: 'commit' | 'rollback') => (how === 'commit' ? commit() : rollback(ROLLED_BACK));
 						transactions.set(id, { tx, end, ended });
 						begun([]);
 					})

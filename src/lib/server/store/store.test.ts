@@ -62,7 +62,7 @@ describe('migrations', () => {
 			'0002-gather.sql',
 			'0003-read.sql',
 			'0004-deliver.sql',
-		'0005-hold.sql'
+			'0005-hold.sql'
 		]);
 	});
 });
@@ -205,7 +205,9 @@ describe('lockFolder', () => {
 			console.log(tryLock(require('fs').openSync(${JSON.stringify(lock)}, 'a+')));
 			setInterval(() => undefined, 1000);`;
 		const other = spawn(process.execPath, ['-e', script], { stdio: ['ignore', 'pipe', 'inherit'] });
-		const said = await new Promise<string>((done) => other.stdout.once('data', (d: Buffer) => done(String(d))));
+		const said = await new Promise<string>((done) =>
+			other.stdout.once('data', (d: Buffer) => done(String(d)))
+		);
 		expect(said.trim()).toBe('true');
 		await expect(lockFolder(data)).rejects.toThrow(FolderInUseError);
 		const gone = new Promise((done) => other.on('exit', done));

@@ -83,7 +83,10 @@ export class Uploads {
 	/** Answers a request within what was granted. */
 	async handle(request: Request, grant: UploadGrant): Promise<Response> {
 		if (request.method === 'PATCH' && this.house.disk.isLow()) {
-			return new Response(`${this.house.disk.sentence}\n`, { status: 507, headers: { ...TUS, connection: 'close' } });
+			return new Response(`${this.house.disk.sentence}\n`, {
+				status: 507,
+				headers: { ...TUS, connection: 'close' }
+			});
 		}
 		return this.#grant.run(grant, () => this.#server.handleWeb(request));
 	}
@@ -100,9 +103,7 @@ export class Uploads {
 		const packetId = upload?.metadata?.packet;
 		if (upload && packetId) return { id, packetId, phoneLinkId: upload.metadata?.link || null, kept: null };
 		const source = await sourceByUpload(this.house.db, id);
-		return (
-			source && { id, packetId: source.packetId, phoneLinkId: source.phoneLinkId, kept: source.bytes }
-		);
+		return source && { id, packetId: source.packetId, phoneLinkId: source.phoneLinkId, kept: source.bytes };
 	}
 
 	/** Keeps an upload that is complete; harmless for any other. */
@@ -182,7 +183,10 @@ export class Uploads {
 			throw refusal(413, `One person can bring in at most ${holds.personBytes / 1e6} MB.`);
 		}
 		if ((await this.#begunBy(personId)) >= MOST_BEGUN) {
-			throw refusal(429, `${MOST_BEGUN} uploads have been begun and not finished. Finish some of them first.`);
+			throw refusal(
+				429,
+				`${MOST_BEGUN} uploads have been begun and not finished. Finish some of them first.`
+			);
 		}
 	}
 

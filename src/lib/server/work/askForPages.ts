@@ -52,9 +52,7 @@ export class PageAsker {
 		const { ruleSheet: sheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
 		const { pages } = await packetPages(db, packet, sheet);
 		const stuck = new Set(
-			(await troublesOf(db, packetId)).map(
-				({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`
-			)
+			(await troublesOf(db, packetId)).map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)
 		);
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
 		const ask = (job: PageJob, pageId: string, key: string) => {

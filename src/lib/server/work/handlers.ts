@@ -213,10 +213,7 @@ async function pageInPacket(db: Database, packetId: string, pageId: string) {
 	return known ? { known, sheet } : null;
 }
 
-async function preparePage(
-	house: House,
-	{ packetId, pageId, key }: Jobs['prepare-page']
-): Promise<void> {
+async function preparePage(house: House, { packetId, pageId, key }: Jobs['prepare-page']): Promise<void> {
 	const { db, vault, pool, derived } = house;
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
@@ -267,10 +264,7 @@ async function prepareFailed(house: House, data: Jobs['prepare-page'], problem: 
 }
 
 /** Reads a picture once its page is shown. What was prepared lying wrong is prepared anew. */
-async function readPicture(
-	house: House,
-	{ packetId, sourceId, index }: Jobs['read-picture']
-): Promise<void> {
+async function readPicture(house: House, { packetId, sourceId, index }: Jobs['read-picture']): Promise<void> {
 	const { db, vault, pool } = house;
 	const source = await sourceById(db, sourceId);
 	const picture = source && (await pictureAt(db, sourceId, index));
@@ -295,11 +289,7 @@ async function readPicture(
 }
 
 /** Without reading, the layout's guess stands, and nobody waits for a better one. */
-async function readPictureFailed(
-	house: House,
-	data: Jobs['read-picture'],
-	problem: string
-): Promise<void> {
+async function readPictureFailed(house: House, data: Jobs['read-picture'], problem: string): Promise<void> {
 	const { db } = house;
 	const { packetId, sourceId, index } = data;
 	const facts = (await pictureAt(db, sourceId, index))?.facts;

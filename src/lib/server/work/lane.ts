@@ -183,7 +183,8 @@ export class Lane {
 			const { cpuSeconds, megabytes } = running.budget;
 			const use = useOf(worker.process.pid ?? 0);
 			const seconds = (Date.now() - running.since) / 1000;
-			const overTime = (use && use.cpuSeconds - running.cpuBefore > cpuSeconds) || seconds > CLOCK * cpuSeconds;
+			const overTime =
+				(use && use.cpuSeconds - running.cpuBefore > cpuSeconds) || seconds > CLOCK * cpuSeconds;
 			const overMemory = use && use.megabytes > megabytes;
 			if (!worker.slow && this.options.beside && Date.now() - running.since > SLOW) this.#stepBack(worker);
 			if (!overTime && !overMemory) continue;

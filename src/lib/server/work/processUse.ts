@@ -15,7 +15,9 @@ const PAGE_BYTES = 4096;
 export function useOf(pid: number): ProcessUse | null {
 	try {
 		// The second field is the program's name in brackets, and may hold anything.
-		const fields = readFileSync(`/proc/${pid}/stat`, 'latin1').replace(/^.*\) /s, '').split(' ');
+		const fields = readFileSync(`/proc/${pid}/stat`, 'latin1')
+			.replace(/^.*\) /s, '')
+			.split(' ');
 		const pages = Number(readFileSync(`/proc/${pid}/statm`, 'latin1').split(' ')[1]);
 		return {
 			cpuSeconds: (Number(fields[11]) + Number(fields[12])) / TICKS,

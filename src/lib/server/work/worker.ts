@@ -8,7 +8,8 @@ process.on('message', (task: Task) => {
 	const step = steps[task.name] as (input: unknown) => Promise<unknown>;
 	step(task.input).then(
 		(result) => reply({ result }),
-		(error: unknown) => reply({ error: error instanceof Error ? (error.stack ?? error.message) : String(error) })
+		(error: unknown) =>
+			reply({ error: error instanceof Error ? (error.stack ?? error.message) : String(error) })
 	);
 });
 process.on('disconnect', () => process.exit());

@@ -108,7 +108,12 @@
 			/>
 		{/if}
 		{#each open as delivery (delivery.id)}
-			<OnItsWay {delivery} {busy} ontry={() => settle(delivery.id, 'now')} onstop={() => recall(delivery.id)} />
+			<OnItsWay
+				{delivery}
+				{busy}
+				ontry={() => settle(delivery.id, 'now')}
+				onstop={() => recall(delivery.id)}
+			/>
 		{/each}
 		{#each unsure as delivery (delivery.id)}
 			<Unsure

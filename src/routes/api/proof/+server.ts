@@ -13,7 +13,11 @@ const body = Joi.object<Signed>({
 export const POST: RequestHandler = async ({ request }) => {
 	const { signer } = await house();
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
-	if (problem) error(400, 'This is not a proof that was saved here: it has a statement, a signature and a key.');
+	if (problem)
+		error(400, 'This is not a proof that was saved here: it has a statement, a signature and a key.');
 	const { statement, signature } = value as Signed;
-	return json({ genuine: isSignedBy(signer.publicKey, { statement, signature }), publicKey: signer.publicKey });
+	return json({
+		genuine: isSignedBy(signer.publicKey, { statement, signature }),
+		publicKey: signer.publicKey
+	});
 };

@@ -1,0 +1,83 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Lane, type Task } from './lane';
+import type { StepBudget } from './budgets';
+
+// Processes that do what they are told, in place of the real steps.
+const folder = mkdtempSync(join(tmpdir(), 'membrana-lane-'));
+writeFileSync(
+	join(folder, 'worker.js'),
+	`const kept = [];
+	process.on('message', ({ input }) => {
+		if (input.spin) for (;;);
+		if (input.crash) process.exit(7);
+		if (input.hold) { const grow = () => { kept.push(Buffer.alloc(40e6, 1)); setTimeout(grow, 20); }; return grow(); }
+		if (input.fail) return process.send({ error: 'It said no.' });
+		setTimeout(() => process.send({ result: { pid: process.pid, said: input.say } }), input.after ?? 0);
+	});`
+);
+const before = process.env.MEMBRANA_NODE_BUILD;
+let lane: Lane;
+beforeAll(() => {
+	process.env.MEMBRANA_NODE_BUILD = folder;
+	lane = new Lane({ processes: 2, beside: 1 });
+});
+afterAll(async () => {
+	await lane.close();
+	if (before === undefined) delete process.env.MEMBRANA_NODE_BUILD;
+	else process.env.MEMBRANA_NODE_BUILD = before;
+});
+
+const budget = (change: Partial<StepBudget> = {}): StepBudget => ({
+	lane: 'pages',
+	urgent: false,
+	cpuSeconds: 30,
+	megabytes: 2000,
+	...change
+});
+const run = (input: object, change?: Partial<StepBudget>) =>
+	lane.run({ name: 'lock', input } as Task, budget(change)) as Promise<{ pid: number; said: unknown }>;
+
+describe('a lane of processes', () => {
+	it('does what it is given, in as many processes as it has, binary data included', async () => {
+		const bytes = new Uint8Array([0, 1, 255]);
+		const answers = await Promise.all(Array.from({ length: 6 }, () => run({ say: bytes, after: 30 })));
+		expect(new Set(answers.map((a) => a.pid)).size).toBe(2);
+		expect(answers[0]!.said).toEqual(bytes);
+		await expect(run({ fail: true })).rejects.toThrow('It said no.');
+	});
+
+	it('ends what uses too much time or memory, and what crashes, and goes on with the rest', async () => {
+		const spinning = run({ spin: true }, { cpuSeconds: 0.5 });
+		await expect(spinning).rejects.toMatchObject({ name: 'BudgetError', what: 'time' });
+		await expect(run({ hold: true }, { megabytes: 400 })).rejects.toMatchObject({
+			name: 'BudgetError',
+			what: 'memory'
+		});
+		await expect(run({ crash: true })).rejects.toMatchObject({ name: 'CrashError' });
+		expect((await run({ say: 'still here' })).said).toBe('still here');
+	}, 30_000);
+
+	it('has room for others while every process is at something long', async () => {
+		const long = [run({ spin: true }, { cpuSeconds: 12 }), run({ spin: true }, { cpuSeconds: 12 })];
+		const ended = Promise.allSettled(long);
+		expect((await run({ say: 'meanwhile' })).said).toBe('meanwhile');
+		const outcomes = await ended;
+		expect(outcomes.map((o) => o.status)).toEqual(['rejected', 'rejected']);
+	}, 90_000);
+
+	it('takes what somebody waits for before what is queued', async () => {
+		const order: string[] = [];
+		const note = (name: string) => () => void order.push(name);
+		const all = [
+			run({ after: 150 }),
+			run({ after: 150 }),
+			...['a', 'b', 'c'].map((n) => run({ after: 20 }).then(note(n))),
+			run({ after: 0 }, { urgent: true }).then(note('urgent'))
+		];
+		await Promise.all(all);
+		expect(order.indexOf('urgent')).toBeLessThan(2);
+	});
+});

@@ -24,6 +24,7 @@ export default defineConfig({
 				portal: here('./standins/portal/main.ts'),
 				demo: here('./demo/main.ts'),
 				serve: here('./cli/serve.ts'),
+				work: here('./cli/work.ts'),
 				bench: here('./bench/main.ts')
 			},
 			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }

@@ -1,6 +1,7 @@
 import { benchCamera } from './camera';
 import { benchFolds } from './folds';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
+import { benchLoad } from './load';
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
@@ -23,3 +24,5 @@ if (what === 'all' || what === 'reading')
 	await benchReading(Number(rest[0] ?? 3), Number(rest[1] ?? 20_000), print);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);
+// Starts the built application and a class of students.
+if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10));

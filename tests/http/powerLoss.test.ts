@@ -2,12 +2,19 @@ import { createHash } from 'node:crypto';
 import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { expect, it } from 'vitest';
+import { afterAll, expect, it } from 'vitest';
 import type { PacketView } from '../../src/lib/server/packetView';
 import { Vault } from '../../src/lib/server/vault/vault';
-import { Client, freePort, seed, startApp, until } from '../support/app';
+import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 
+let app: RunningApp | undefined;
+let after: RunningApp | undefined;
+afterAll(async () => {
+	await app?.kill('SIGKILL');
+	await after?.kill('SIGKILL');
+	rmSync(root, { recursive: true, force: true });
+});
 const root = mkdtempSync(join(tmpdir(), 'membrana-power-'));
 
 it('what was acknowledged outlives a power cut: with every write taken back that was not synced, all of it is there', async () => {
@@ -16,7 +23,7 @@ it('what was acknowledged outlives a power cut: with every write taken back that
 	// What lies there before it starts is on the disk.
 	cpSync(data, synced, { recursive: true });
 	const port = await freePort();
-	const app = await startApp(data, port, undefined, 'off', {
+	app = await startApp(data, port, undefined, 'off', {
 		NODE_OPTIONS: `--require ${resolve('tests/support/onlySynced.cjs')}`,
 		SYNCED_OF: data,
 		SYNCED_TO: synced
@@ -42,7 +49,7 @@ it('what was acknowledged outlives a power cut: with every write taken back that
 		// The power goes at three moments: each time the copy is what would be found.
 		const found = join(root, `found ${i}`);
 		cpSync(synced, found, { recursive: true });
-		const after = await startApp(found, await freePort());
+		after = await startApp(found, await freePort());
 		const client = new Client(after.address, ilka.cookie);
 		const view = await client.json<PacketView>(`/api/packets/${packet}`);
 		expect(view.sources.map((s) => s.name).sort()).toEqual(pictures.map((_, p) => `p${p}.jpg`));
@@ -62,6 +69,4 @@ it('what was acknowledged outlives a power cut: with every write taken back that
 		});
 		await after.kill('SIGTERM');
 	}
-	await app.kill('SIGKILL');
-	rmSync(root, { recursive: true, force: true });
 }, 180_000);

@@ -41,8 +41,9 @@ export async function seed(data: string): Promise<Seeded> {
 	return JSON.parse(await readFile(ids, 'utf8')) as Seeded;
 }
 
-async function fill(data: string): Promise<Seeded> {
-	const house = await openHouse({ MEMBRANA_DATA: data });
+/** Makes the two courses with their people in a data folder. */
+export async function fill(data: string, more: NodeJS.ProcessEnv = {}): Promise<Seeded> {
+	const house = await openHouse({ MEMBRANA_DATA: data, ...more });
 	const { db } = house;
 	const passwordHash = await hashPassword(PASSWORD);
 	const add = (login: string) => addPerson(db, { login, given: login, family: 'Test', passwordHash });

@@ -5,7 +5,9 @@ import { Mail } from './delivery/mail';
 import { Portal } from './delivery/portal';
 import type { Target } from './delivery/target';
 import { Signer } from './delivery/signer';
+import { connectEvents } from './events/packetEvents';
 import type { Database } from './store/database';
+import { DatabaseAwayError } from './store/databaseError';
 import { openDeliveries, type TargetName } from './store/deliveries';
 import { lockFolder } from './store/lockFolder';
 import { migrate } from './store/migrate';
@@ -56,10 +58,12 @@ const HOLDS: Holds = { packetBytes: 2e9, packetFiles: 1_000, personBytes: 20e9 }
 /** Opens the data folder and starts the queue. */
 export async function openHouse(environment: NodeJS.ProcessEnv = process.env): Promise<House> {
 	const folder = resolve(environment.MEMBRANA_DATA ?? 'data');
-	const unlock = await lockFolder(folder);
-	const sole = !environment.DATABASE_URL;
-	const db = sole ? await openPGlite(join(folder, 'database')) : openPostgres(environment.DATABASE_URL!);
-	await migrate(db);
+	const url = environment.DATABASE_URL;
+	// On a PostgreSQL server several processes share the folder; the embedded database is one process's alone.
+	const unlock = url ? null : await lockFolder(folder);
+	const db = url ? openPostgres(url) : await openPGlite(join(folder, 'database'));
+	await whenThere(() => migrate(db));
+	connectEvents(db.news);
 	const derived = join(folder, 'derived');
 	const uploadFolder = join(folder, 'uploads');
 	await mkdir(uploadFolder, { recursive: true });
@@ -91,12 +95,14 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 			await queue.idle();
 			disk.close();
 			await db.close();
-			await unlock();
+			await unlock?.();
 		}
 	};
 	const uploads = new Uploads(house, uploadFolder);
-	await queue.start(handlers(house), sole, () => !disk.isLow());
-	await resumePending(house);
+	const works = !url || environment.MEMBRANA_JOBS !== 'off';
+	await queue.start(works ? handlers(house) : null, () => !disk.isLow());
+	if (works) await resumePending(house);
+	else await house.uploads.settleAll();
 	return house;
 }
 
@@ -107,6 +113,23 @@ function targetsIn(environment: NodeJS.ProcessEnv, signer: Signer) {
 		mail: MEMBRANA_SMTP ? new Mail(MEMBRANA_SMTP, MEMBRANA_MAIL_FROM ?? 'membrana@localhost') : null,
 		folder: MEMBRANA_HAND_IN_FOLDER ? new Folder(resolve(MEMBRANA_HAND_IN_FOLDER)) : null
 	};
+}
+
+/** Milliseconds between two tries to reach a database at the start, and how many of them. */
+const RETRY = 2_000;
+const TRIES = 30;
+
+/** Waits for a database that is just being started. */
+async function whenThere(work: () => Promise<void>): Promise<void> {
+	for (let left = TRIES; ; left--) {
+		try {
+			return await work();
+		} catch (error) {
+			if (!(error instanceof DatabaseAwayError) || left === 0) throw error;
+			console.error(error.message);
+			await new Promise((done) => setTimeout(done, RETRY));
+		}
+	}
 }
 
 /**

@@ -1,6 +1,6 @@
 import { redirect, type RequestHandler } from '@sveltejs/kit';
 import { endSession, SESSION_COOKIE } from '$lib/server/access/sessions';
-import { rightsChanged } from '$lib/server/events/rights';
+import { rightsChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
 
 export const POST: RequestHandler = async ({ cookies }) => {

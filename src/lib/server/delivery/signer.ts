@@ -2,11 +2,12 @@ import {
 	createPrivateKey,
 	createPublicKey,
 	generateKeyPairSync,
+	randomUUID,
 	sign,
 	verify,
 	type KeyObject
 } from 'node:crypto';
-import { open, readFile, rename } from 'node:fs/promises';
+import { link, open, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { syncFile } from '../store/durableFolder';
 
@@ -36,16 +37,21 @@ export class Signer {
 		});
 		if (there !== null) return new Signer(createPrivateKey(there));
 		const { privateKey } = generateKeyPairSync('ed25519');
-		const file = await open(`${path}.new`, 'w', 0o600);
+		const temporary = `${path}.${randomUUID()}`;
+		const file = await open(temporary, 'w', 0o600);
 		try {
 			await file.writeFile(privateKey.export({ type: 'pkcs8', format: 'pem' }));
 			await file.sync();
 		} finally {
 			await file.close();
 		}
-		await rename(`${path}.new`, path);
+		// Of processes that start together one is first, and its key is everybody's.
+		await link(temporary, path).catch((error: NodeJS.ErrnoException) => {
+			if (error.code !== 'EEXIST') throw error;
+		});
+		await rm(temporary);
 		await syncFile(folder);
-		return new Signer(privateKey);
+		return new Signer(createPrivateKey(await readFile(path, 'utf8')));
 	}
 
 	sign(statement: string): Signed {

@@ -1,14 +1,40 @@
 import { EventEmitter } from 'node:events';
+import type { News } from '../store/database';
+import { rightsChangedHere } from './rights';
 
 const emitter = new EventEmitter().setMaxListeners(0);
+let news: News | null = null;
 
-/** Tells everyone who has this packet open that something about it is new. */
+/** Tells everyone who has this packet open that something about it is new, whichever process they are connected to. */
 export function packetChanged(packetId: string): void {
-	emitter.emit(packetId);
+	if (news) news.tell(`packet ${packetId}`);
+	else emitter.emit(packetId);
+}
+
+/** Says that somebody may do less than before: a session or a phone link ended. Open streams ask again at once. */
+export function rightsChanged(): void {
+	if (news) news.tell('rights');
+	else rightsChangedHere();
 }
 
 /** Calls back at every change until the returned function is called. */
 export function onPacketChange(packetId: string, callback: () => void): () => void {
 	emitter.on(packetId, callback);
 	return () => emitter.off(packetId, callback);
+}
+
+/** From now on events go through what connects the processes of one database. */
+export function connectEvents(to: News | null): void {
+	news = to;
+	news?.hear((message) => {
+		// Messages may have been missed: everyone looks again.
+		if (message === null) {
+			for (const packetId of emitter.eventNames()) emitter.emit(packetId);
+			rightsChangedHere();
+			return;
+		}
+		const [what, id] = message.split(' ');
+		if (what === 'packet' && id) emitter.emit(id);
+		if (what === 'rights') rightsChangedHere();
+	});
 }

@@ -2,8 +2,8 @@ import { EventEmitter } from 'node:events';
 
 const emitter = new EventEmitter().setMaxListeners(0);
 
-/** Says that somebody may do less than before: a session or a phone link ended. Open streams ask again at once. */
-export function rightsChanged(): void {
+/** Has the streams of this process ask whether they still may; `rightsChanged` does so in all processes. */
+export function rightsChangedHere(): void {
 	emitter.emit('changed');
 }
 

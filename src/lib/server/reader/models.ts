@@ -24,7 +24,11 @@ function session(model: Model): Promise<InferenceSession> {
 	if (!loading) {
 		loading = import('onnxruntime-node').then(({ InferenceSession }) =>
 			// Pages are worked on in several threads of ours; each model keeps to one.
-			InferenceSession.create(join(folder(), FILES[model]), { intraOpNumThreads: 1, interOpNumThreads: 1 })
+			InferenceSession.create(join(folder(), FILES[model]), {
+				intraOpNumThreads: 1,
+				interOpNumThreads: 1,
+				enableCpuMemArena: false
+			})
 		);
 		sessions.set(model, loading);
 	}

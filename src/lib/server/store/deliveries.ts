@@ -178,8 +178,9 @@ export async function isOpen(db: Database, id: string): Promise<boolean> {
 	return rows.length > 0;
 }
 
-/** Every delivery that is not settled; claims of a process that is gone are taken away. */
+/** Every delivery that is not settled; where no other process can hold them, claims of one that is gone are taken away. */
 export function openDeliveries(db: Database): Promise<{ id: string; target: TargetName }[]> {
+	if (db.news) return db.query(`select id, target from delivery where state in ('sending', 'recalling')`);
 	return db.query(
 		`update delivery set claimed_until = null where state in ('sending', 'recalling') returning id, target`
 	);

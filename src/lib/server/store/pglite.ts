@@ -23,12 +23,15 @@ export async function openPGlite(folder: string): Promise<Database> {
 	return {
 		query,
 		script,
+		// One process alone: what it says it hears itself.
+		news: null,
 		async transaction(work) {
 			const transaction = await thread.begin();
 			let result;
 			try {
 				result = await work({
 					...on(thread, transaction),
+					news: null,
 					transaction: () => Promise.reject(new Error('Transactions do not nest.')),
 					close: () => Promise.reject(new Error('A transaction cannot close the database.'))
 				});

@@ -6,6 +6,9 @@ import { packetById } from '../store/packets';
 import { troublesOf } from '../store/troubles';
 import { PRIORITY, type JobName, type Jobs, type Queue } from './queue';
 
+/** Milliseconds for which something is not asked for again, where other processes may do it. */
+const ASKED_FOR = 5 * 60_000;
+
 type PageJob = 'prepare-page' | 'read-page' | 'weigh-page';
 
 /**
@@ -13,7 +16,8 @@ type PageJob = 'prepare-page' | 'read-page' | 'weigh-page';
  * names matched. What was asked for is not asked again until it is done; calls that come close together become one.
  */
 export class PageAsker {
-	readonly #asked = new Set<string>();
+	/** When each was asked for: another process may have done it since, and nobody said so here. */
+	readonly #asked = new Map<string, number>();
 	readonly #running = new Map<string, { again: boolean; first: string | undefined; done: Promise<void> }>();
 
 	constructor(
@@ -45,6 +49,11 @@ export class PageAsker {
 		this.#asked.delete(`${job} ${key}`);
 	}
 
+	#isAsked(once: string): boolean {
+		const at = this.#asked.get(once);
+		return at !== undefined && (this.db.news === null || Date.now() - at < ASKED_FOR);
+	}
+
 	async #ask(packetId: string, first: string | undefined): Promise<void> {
 		const { db } = this;
 		const packet = await packetById(db, packetId);
@@ -57,8 +66,8 @@ export class PageAsker {
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
 		const ask = (job: PageJob, pageId: string, key: string) => {
 			const once = `${job} ${key}`;
-			if (this.#asked.has(once) || stuck.has(once)) return;
-			this.#asked.add(once);
+			if (this.#isAsked(once) || stuck.has(once)) return;
+			this.#asked.set(once, Date.now());
 			const priority =
 				pageId === first
 					? PRIORITY.looked
@@ -82,8 +91,8 @@ export class PageAsker {
 		const names = await namesOn(db, courseId, pages);
 		const unmatched = Object.values(pages).some((p) => p.reading && !names.has(p.readingKey));
 		const once = `match-names ${packetId}`;
-		if (unmatched && !this.#asked.has(once) && !stuck.has(once)) {
-			this.#asked.add(once);
+		if (unmatched && !this.#isAsked(once) && !stuck.has(once)) {
+			this.#asked.set(once, Date.now());
 			await this.queue.add('match-names', { packetId }, { packetId, priority: PRIORITY.waited });
 		}
 	}

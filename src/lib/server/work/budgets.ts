@@ -4,7 +4,7 @@ import type * as steps from './steps';
 export type StepName = keyof typeof steps;
 
 export interface StepBudget {
-	/** `pages` work side by side; the `reader` is one process, since its models are large. */
+	/** `pages` work side by side; the `reader` has processes of its own, since its models are large. */
 	readonly lane: 'pages' | 'reader';
 	/** Somebody waits for the answer of a request: goes before what the queue asks for. */
 	readonly urgent: boolean;

@@ -22,9 +22,12 @@ export class CrashError extends Error {
 
 /** Milliseconds between two looks at what processes use. */
 const LOOK = 200;
+/** Milliseconds without work after which a process that holds more megabytes than this is put in the place of a new one. */
+const FALLOW = 20_000;
+const LEAN = 200;
 /** Milliseconds after which a step makes room: it steps back, and another process may take its place beside it. */
 const SLOW = 5_000;
-const SLOW_NICE = 10;
+const SLOW_NICE = 12;
 /** A step that uses no processor time hangs: after this many times its budget, by the clock, it is ended too. */
 const CLOCK = 10;
 
@@ -49,6 +52,8 @@ interface Running extends Waiting {
 interface Worker {
 	readonly process: ChildProcess;
 	running: Running | null;
+	/** When it last ended a step, milliseconds since 1970. */
+	idleSince: number;
 	/** It stepped back; once it has stepped back it is not used again. */
 	slow: boolean;
 	/** Why it is being ended. */
@@ -131,14 +136,27 @@ export class Lane {
 	}
 
 	#start(): Worker {
-		const child = fork(nodeBuild('worker.js'), { serialization: 'advanced', execArgv: [] });
-		const worker: Worker = { process: child, running: null, slow: false, ending: null, rest: null };
+		const child = fork(nodeBuild('worker.js'), {
+			serialization: 'advanced',
+			execArgv: [],
+			// Decoded pictures come and go: without this, every thread's share of freed memory is kept apart.
+			env: { ...process.env, MALLOC_ARENA_MAX: '2', MALLOC_TRIM_THRESHOLD_: '20000000' }
+		});
+		const worker: Worker = {
+			process: child,
+			running: null,
+			idleSince: Date.now(),
+			slow: false,
+			ending: null,
+			rest: null
+		};
 		this.#workers.add(worker);
 		const { nice } = this.options;
 		if (nice !== undefined && child.pid !== undefined) setPriority(child.pid, nice);
 		child.on('message', (answer: TaskAnswer) => {
 			const { running } = worker;
 			worker.running = null;
+			worker.idleSince = Date.now();
 			if (running && 'result' in answer) running.done(answer.result);
 			else if (running && 'error' in answer) running.fail(new Error(answer.error));
 			if (worker.slow) return void child.kill('SIGKILL');
@@ -166,6 +184,12 @@ export class Lane {
 		}
 	}
 
+	/** Gives back what a process that stands ready has kept of its last pictures. */
+	#renew({ process: child, idleSince }: Worker): void {
+		if (this.options.rest !== undefined || Date.now() - idleSince < FALLOW) return;
+		if ((useOf(child.pid ?? 0)?.megabytes ?? 0) > LEAN) child.kill('SIGKILL');
+	}
+
 	#stepBack(worker: Worker): void {
 		worker.slow = true;
 		try {
@@ -179,6 +203,7 @@ export class Lane {
 	#enforce(): void {
 		for (const worker of this.#workers) {
 			const { running } = worker;
+			if (!running) this.#renew(worker);
 			if (!running || worker.ending) continue;
 			const { cpuSeconds, megabytes } = running.budget;
 			const use = useOf(worker.process.pid ?? 0);

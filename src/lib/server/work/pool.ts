@@ -5,18 +5,20 @@ import type * as steps from './steps';
 
 type Steps = typeof steps;
 
+/** Processors that heavy work is spread over; more than this gain little, and each takes memory. */
+export const CORES = Math.max(1, Math.min(availableParallelism(), 4));
 /** After this many milliseconds without work the reader's memory is given back. */
 const READER_REST = 120_000;
-/** Preparing what a person waits for comes before reading. */
-const READER_NICE = 5;
+/** Answering comes before preparing, and preparing what a person waits for before reading. */
+const PAGES_NICE = 4;
+const READER_NICE = 8;
 
 /** Processes for heavy computation; neither requests nor the queue ever wait on this thread for it. */
 export class Pool {
-	/** One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once. */
-	readonly processes = Math.max(1, Math.min(availableParallelism(), 4)) + 1;
 	readonly #lanes = {
-		pages: new Lane({ processes: this.processes, beside: 4 }),
-		reader: new Lane({ processes: 1, nice: READER_NICE, rest: READER_REST })
+		// One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once.
+		pages: new Lane({ processes: CORES + 1, nice: PAGES_NICE, beside: 4 }),
+		reader: new Lane({ processes: CORES, nice: READER_NICE, rest: READER_REST })
 	};
 
 	/** @throws BudgetError, CrashError */

@@ -40,7 +40,7 @@ beforeAll(async () => {
 			}
 		])
 	) as unknown as Handlers;
-	await queue.start(handlers, true, () => mayWrite);
+	await queue.start(handlers, () => mayWrite);
 });
 beforeEach(() => {
 	failed = [];

@@ -1,6 +1,9 @@
+import { randomUUID } from 'node:crypto';
 import PgBoss from 'pg-boss';
 import type { Database } from '../store/database';
+import { forgetProcess, freeJobs, holdJobs, seeProcess } from '../store/processes';
 import { BudgetError } from './lane';
+import { CORES } from './pool';
 
 /** Every kind of job with its data. */
 export interface Jobs {
@@ -27,23 +30,28 @@ export interface Handler<Name extends JobName> {
 export type Handlers = { [Name in JobName]: Handler<Name> };
 
 interface Kind {
-	/** How many run at once. Preparing keeps two cores busy; the rest is quick. */
+	/** How many run at once. Preparing and reading keep all cores busy; the rest is quick. */
 	readonly slots: number;
 	/** Writes pictures or files: waits while the disk is nearly full. */
 	readonly writes: boolean;
+	/**
+	 * Milliseconds after which a job counts as slow: it takes no slot from others, and no more of its packet are begun.
+	 * Far above what ordinary ones take.
+	 */
+	readonly slow: number;
 }
 
 const KINDS: Readonly<Record<JobName, Kind>> = {
-	'take-in': { slots: 2, writes: true },
-	'prepare-page': { slots: 2, writes: true },
-	'read-picture': { slots: 1, writes: false },
-	'read-page': { slots: 1, writes: false },
-	'match-names': { slots: 1, writes: false },
-	'weigh-page': { slots: 1, writes: false },
-	'make-file': { slots: 1, writes: true },
-	'deliver-portal': { slots: 2, writes: false },
-	'deliver-mail': { slots: 1, writes: false },
-	'deliver-folder': { slots: 1, writes: false }
+	'take-in': { slots: 2, writes: true, slow: 5_000 },
+	'prepare-page': { slots: CORES, writes: true, slow: 5_000 },
+	'read-picture': { slots: CORES, writes: false, slow: 60_000 },
+	'read-page': { slots: CORES, writes: false, slow: 60_000 },
+	'match-names': { slots: 1, writes: false, slow: 10_000 },
+	'weigh-page': { slots: 1, writes: false, slow: 20_000 },
+	'make-file': { slots: 1, writes: true, slow: 20_000 },
+	'deliver-portal': { slots: 2, writes: false, slow: 5_000 },
+	'deliver-mail': { slots: 1, writes: false, slow: 5_000 },
+	'deliver-folder': { slots: 1, writes: false, slow: 5_000 }
 };
 const NAMES = Object.keys(KINDS) as JobName[];
 
@@ -57,6 +65,8 @@ const RETRIES = 4;
 const RETRIES_OVER_BUDGET = 1;
 /** Milliseconds after which a queue that nobody rang is looked at, for jobs whose time has come. */
 const POLL = 2_000;
+/** Milliseconds between two signs of life, where several processes work on one database. */
+const ALIVE = 5_000;
 /** Milliseconds before a job is looked for again after trouble with the database. */
 const BACKOFF = 1_000;
 
@@ -67,8 +77,6 @@ interface Added {
 	readonly afterSeconds?: number;
 }
 
-/** Milliseconds after which a job counts as slow: it takes no slot from others, and no more of its packet are begun. */
-const SLOW = 5_000;
 /** Slow jobs of a kind that run beside the others, for each slot. */
 const SLOW_BESIDE = 2;
 /** Seconds for which a job is put off while another of its packet is slow. */
@@ -89,6 +97,8 @@ type Fetched = PgBoss.JobWithMetadata<Jobs[JobName]>;
  */
 export class Queue {
 	readonly #db: Database;
+	/** This process among those of its database. */
+	readonly #id = randomUUID();
 	readonly #boss: PgBoss;
 	#handlers: Handlers | null = null;
 	/** Whether there is room for what jobs write. */
@@ -116,15 +126,25 @@ export class Queue {
 	}
 
 	/**
-	 * Starts taking jobs.
-	 * @param sole whether no other process works on this database: then whatever was being done when the
-	 *   last one died can be taken up again at once, instead of after its time has run out
+	 * Starts taking jobs. Where no other process works on this database, whatever was being done when the last one died
+	 * is taken up again at once; else once its process has not been seen for a while.
+	 *
+	 * @param handlers null: jobs are only added here, and done by other processes
 	 * @param mayWrite asked before a job is taken that writes files
 	 */
-	async start(handlers: Handlers, sole: boolean, mayWrite: () => boolean): Promise<void> {
+	async start(handlers: Handlers | null, mayWrite: () => boolean): Promise<void> {
 		await this.#boss.start();
 		for (const name of NAMES) await this.#boss.createQueue(name);
-		if (sole) {
+		const { news } = this.#db;
+		if (!handlers) return;
+		if (news) {
+			news.hear((message) => {
+				const name = message?.startsWith('job ') ? (message.slice(4) as JobName) : null;
+				for (const one of name ? [name] : message === null ? NAMES : []) this.#ring(one);
+			});
+			await this.#live();
+			this.#timers.add(setInterval(() => void this.#live().catch(logged), ALIVE));
+		} else {
 			await this.#db.query(
 				`update pgboss.job set state = 'retry', start_after = now() where state = 'active'`
 			);
@@ -160,7 +180,8 @@ export class Queue {
 				expireInSeconds: 3600
 			}))
 		);
-		this.#ring(name);
+		if (this.#db.news) this.#db.news.tell(`job ${name}`);
+		else this.#ring(name);
 		const latest = Math.max(...jobs.map((j) => j.afterSeconds ?? 0));
 		if (latest > 0 && latest < POLL) this.#ringAfter(name, latest * 1000 + 20);
 	}
@@ -169,12 +190,19 @@ export class Queue {
 	async stop(): Promise<void> {
 		this.#stopped = true;
 		for (const timer of this.#timers) clearInterval(timer);
+		if (this.#db.news && this.#handlers) await forgetProcess(this.#db, this.#id).catch(logged);
 		await this.#boss.stop({ graceful: false, wait: false, close: false });
 	}
 
 	/** Resolves when nothing is being done any more; after `stop`, and after what jobs wait for was ended. */
 	async idle(): Promise<void> {
 		await Promise.all(this.#atWork);
+	}
+
+	/** Says that this process lives, and takes up what dead ones held. */
+	async #live(): Promise<void> {
+		await seeProcess(this.#db, this.#id);
+		await freeJobs(this.#db);
 	}
 
 	/** How many of a packet's jobs go before a new one, and one more waits now. */
@@ -235,6 +263,13 @@ export class Queue {
 				priority: true,
 				includeMetadata: true
 			})) ?? [];
+		if (this.#db.news && jobs.length > 0) {
+			await holdJobs(
+				this.#db,
+				this.#id,
+				jobs.map((job) => job.id)
+			);
+		}
 		for (const job of jobs) {
 			const packetId = (job.data as { turnOf?: string }).turnOf;
 			if (packetId !== undefined && running.some((r) => r.packetId === packetId && isSlow(r))) {
@@ -292,8 +327,10 @@ export class Queue {
 	}
 }
 
-function isSlow({ since }: Running): boolean {
-	return Date.now() - since > SLOW;
+const logged = (error: unknown) => console.error(`Queue: ${(error as Error).message}`);
+
+function isSlow({ name, since }: Running): boolean {
+	return Date.now() - since > KINDS[name].slow;
 }
 
 function sentence(error: unknown): string {

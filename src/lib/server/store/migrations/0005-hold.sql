@@ -27,3 +27,9 @@ alter table delivery drop constraint delivery_state_check;
 alter table delivery add constraint delivery_state_check check (
 	state in ('sending', 'unsure', 'sent', 'received', 'refused', 'recalling', 'recalled', 'replaced')
 );
+
+-- Processes that work on jobs of this database, so that what a dead one held is taken up again.
+create table process (
+	id uuid primary key,
+	seen_at timestamptz not null default now()
+);

@@ -1,7 +1,6 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { packetFor } from '$lib/server/access/access';
-import { packetChanged } from '$lib/server/events/packetEvents';
-import { rightsChanged } from '$lib/server/events/rights';
+import { packetChanged, rightsChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
 import { phoneOrigin } from '$lib/server/phoneOrigin';
 import { endPhoneLinks, makePhoneLink } from '$lib/server/store/phoneLinks';

@@ -1,0 +1,357 @@
+import { spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
+import { createServer, type AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { hashPassword } from '../src/lib/server/access/password';
+import { openHouse } from '../src/lib/server/house';
+import type { PacketView } from '../src/lib/server/packetView';
+import { addAssignment } from '../src/lib/server/store/assignments';
+import { addCourse, enrol } from '../src/lib/server/store/courses';
+import { addPerson } from '../src/lib/server/store/people';
+import { hands } from '../demo/generator/hands';
+import { photograph } from '../demo/generator/photograph';
+import { writtenPage } from '../demo/generator/writtenPage';
+import sharp from 'sharp';
+
+// `./membrana bench load [STUDENTS] [MINUTES]`: a class hands in at once. Each student has a browser that listens,
+// fetches its view and its thumbnails, brings six photographs and edits now and then. Loopback only, bounded in time.
+
+const PHOTOGRAPHS = 6;
+const SIZE = [2100, 2800] as const;
+/** Milliseconds between two edits of one student, and between two trivial requests of the bench. */
+const EDIT_EVERY = 10_000;
+const TRIVIAL_EVERY = 500;
+
+interface Figures {
+	readonly trivial: number[];
+	readonly edits: number[];
+	readonly thumbnails: number[];
+	/** Seconds until each student's first page was on the strip, all pages prepared, all pages read. */
+	readonly first: number[];
+	readonly prepared: number[];
+	readonly read: number[];
+}
+
+export async function benchLoad(students = 30, minutes = 10): Promise<void> {
+	const folder = await mkdtemp(join(tmpdir(), 'membrana-load-'));
+	const pictures = await draw();
+	const assignment = await fill(folder, students);
+	const port = await freePort();
+	const address = `http://127.0.0.1:${port}`;
+	const app = spawn(process.execPath, [fileURLToPath(new URL('./serve.js', import.meta.url))], {
+		stdio: ['ignore', 'inherit', 'inherit'],
+		env: {
+			...process.env,
+			MEMBRANA_DATA: folder,
+			MEMBRANA_PORTAL: 'http://127.0.0.1:9',
+			HOST: '127.0.0.1',
+			PORT: String(port),
+			ORIGIN: address,
+			SHUTDOWN_TIMEOUT: '1'
+		}
+	});
+	const gone = new Promise((done) => app.on('exit', done));
+	try {
+		await answering(address);
+		const idle = await memoryOf(app.pid!);
+		const figures: Figures = { trivial: [], edits: [], thumbnails: [], first: [], prepared: [], read: [] };
+		const until = Date.now() + minutes * 60_000;
+		const state = { open: students, until };
+		const cookies = [];
+		for (let i = 0; i < students; i++) cookies.push(await signIn(address, `s${i}`));
+		const began = Date.now();
+		const all = cookies.map((cookie, i) =>
+			student(address, cookie, assignment, pictures, figures, state, began, i)
+		);
+		const trivial = (async () => {
+			while (state.open > 0 && Date.now() < until) {
+				await timed(figures.trivial, () => fetch(`${address}/sign-in`));
+				await pause(TRIVIAL_EVERY);
+			}
+		})();
+		let peak = 0;
+		const watch = setInterval(() => void memoryOf(app.pid!).then((m) => (peak = Math.max(peak, m))), 1_000);
+		await Promise.all([...all, trivial]);
+		clearInterval(watch);
+		const { main, total } = await processorOf(app.pid!);
+		report(students, figures, { seconds: (Date.now() - began) / 1000, main, total, idle, peak });
+	} finally {
+		app.kill('SIGTERM');
+		await gone;
+		await rm(folder, { recursive: true, force: true });
+	}
+}
+
+function report(
+	students: number,
+	figures: Figures,
+	run: { seconds: number; main: number; total: number; idle: number; peak: number }
+): void {
+	const p = (values: number[], share: number) =>
+		[...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))] ?? NaN;
+	const line = (name: string, values: number[], unit: string) =>
+		console.log(
+			`${name.padEnd(34)} ${String(values.length).padStart(6)}   median ${p(values, 0.5).toFixed(0).padStart(6)}   p95 ${p(values, 0.95).toFixed(0).padStart(6)}   most ${p(values, 1).toFixed(0).padStart(6)} ${unit}`
+		);
+	console.log(`${students} students, ${PHOTOGRAPHS} photographs each, ${run.seconds.toFixed(0)} s`);
+	line('a page without data', figures.trivial, 'ms');
+	line('edits', figures.edits, 'ms');
+	line('thumbnails', figures.thumbnails, 'ms');
+	line('first page on the strip', figures.first, 's');
+	line('all pages prepared', figures.prepared, 's');
+	line('all pages read', figures.read, 's');
+	console.log(
+		`main thread ${run.main.toFixed(0)} s of ${run.total.toFixed(0)} s of processor time (${((100 * run.main) / run.total).toFixed(1)} %)`
+	);
+	console.log(`memory of all processes: ${run.idle.toFixed(0)} MB idle, ${run.peak.toFixed(0)} MB at most`);
+}
+
+/** One student's browser, from the first photograph until everything is read. */
+async function student(
+	address: string,
+	cookie: string,
+	assignment: string,
+	pictures: readonly Buffer[],
+	figures: Figures,
+	state: { open: number; readonly until: number },
+	began: number,
+	number: number
+): Promise<void> {
+	const ask = (path: string, init: RequestInit = {}) =>
+		fetch(address + path, {
+			redirect: 'manual',
+			...init,
+			headers: { origin: address, cookie, ...init.headers }
+		});
+	const opened = await ask(`/assignments/${assignment}/packet`, {
+		method: 'POST',
+		body: new URLSearchParams()
+	});
+	const packet = /packets\/([0-9a-f-]+)\//.exec(opened.headers.get('location') ?? '')![1]!;
+	const abort = new AbortController();
+	const shown = new Set<string>();
+	let view: PacketView | null = null;
+	let isRefreshing = false;
+	let again = false;
+	let isOver = false;
+	const seen = { first: false, prepared: false };
+	const refresh = async (): Promise<void> => {
+		if (isRefreshing) return void (again = true);
+		isRefreshing = true;
+		do {
+			again = false;
+			view = (await (await ask(`/api/packets/${packet}`)).json()) as PacketView;
+			const pages = Object.entries(view.pages);
+			const seconds = (Date.now() - began) / 1000;
+			if (!seen.first && pages.some(([, p]) => p.prepared)) {
+				seen.first = true;
+				figures.first.push(seconds);
+			}
+			const ready = pages.filter(([, p]) => p.prepared).length === PHOTOGRAPHS;
+			if (!seen.prepared && ready) {
+				seen.prepared = true;
+				figures.prepared.push(seconds);
+			}
+			if (!isOver && ready && pages.every(([, p]) => p.reading)) {
+				isOver = true;
+				figures.read.push(seconds);
+			}
+			for (const [id, { key, prepared }] of pages) {
+				if (!prepared || shown.has(key)) continue;
+				shown.add(key);
+				await timed(figures.thumbnails, () => ask(`/api/packets/${packet}/pages/${id}/thumb?key=${key}`));
+			}
+			// As a browser does: several pieces of news are one.
+			await pause(150);
+		} while (again && !isOver);
+		isRefreshing = false;
+	};
+	const listening = (async () => {
+		const stream = await ask(`/api/packets/${packet}/events`, { signal: abort.signal });
+		for await (const _ of stream.body as unknown as AsyncIterable<Uint8Array>)
+			void refresh().catch(() => undefined);
+	})().catch(() => undefined);
+	const bringing = (async () => {
+		for (const [i, picture] of pictures.entries()) {
+			// Another file each time, with the same picture in it: what stands behind a JPEG's end is not looked at.
+			const bytes = Buffer.concat([picture, randomBytes(16)]);
+			const metadata = { packet, name: `${number}-${i}.jpg`, key: `${number}-${i}`, place: String(i) };
+			const begun = await ask('/api/uploads', {
+				method: 'POST',
+				headers: {
+					'tus-resumable': '1.0.0',
+					'upload-length': String(bytes.length),
+					'upload-metadata': Object.entries(metadata)
+						.map(([k, v]) => `${k} ${Buffer.from(v).toString('base64')}`)
+						.join(',')
+				}
+			});
+			await ask(new URL(begun.headers.get('location')!, address).pathname, {
+				method: 'PATCH',
+				headers: {
+					'tus-resumable': '1.0.0',
+					'upload-offset': '0',
+					'content-type': 'application/offset+octet-stream'
+				},
+				body: bytes as BodyInit
+			});
+		}
+	})();
+	await bringing;
+	for (let n = 0; !isOver && Date.now() < state.until; n++) {
+		await pause(EDIT_EVERY * (0.5 + Math.random()));
+		const current = view as PacketView | null;
+		if (!current) continue;
+		await timed(figures.edits, () =>
+			ask(`/api/packets/${packet}/changes`, {
+				method: 'POST',
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify({
+					kind: 'edit',
+					base: current.version,
+					change: { kind: 'setFileName', name: `name ${n}` }
+				})
+			})
+		);
+	}
+	abort.abort();
+	await listening;
+	state.open--;
+}
+
+async function timed(into: number[], work: () => Promise<Response>): Promise<void> {
+	const began = performance.now();
+	const answer = await work();
+	await answer.arrayBuffer();
+	into.push(performance.now() - began);
+}
+
+async function draw(): Promise<Buffer[]> {
+	const lines = [
+		'the lode runs slower near the reeds',
+		'area times velocity gives the flow',
+		'and read the meter for sixty seconds'
+	];
+	const all: Buffer[] = [];
+	for (let i = 0; i < PHOTOGRAPHS; i++) {
+		const page = writtenPage({
+			seed: 900 + i,
+			hand: hands()[i % hands().length]!,
+			paper: 'A4',
+			ruling: 'ruled',
+			ink: [28, 34, 82],
+			name: 'Given Family',
+			pageNumber: `p. ${i + 1}/6`,
+			scale: 6,
+			blocks: [
+				{ kind: 'label', text: `Q${i + 1}` },
+				{ kind: 'text', lines: Array.from({ length: 12 }, (_, n) => lines[(n + i) % lines.length]!) }
+			]
+		});
+		const { picture } = photograph(page.picture, {
+			seed: i,
+			size: SIZE,
+			desk: 'wood',
+			fill: 0.85,
+			slant: 3,
+			tilt: 6,
+			falloff: 0.25
+		});
+		const { data, width, height, channels } = picture;
+		all.push(await sharp(data, { raw: { width, height, channels } }).jpeg({ quality: 85 }).toBuffer());
+	}
+	return all;
+}
+
+/** A course with so many students in an empty folder; returns its assignment. */
+async function fill(folder: string, students: number): Promise<string> {
+	const house = await openHouse({ MEMBRANA_DATA: folder });
+	const { db } = house;
+	const passwordHash = await hashPassword('sandbank');
+	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
+	const teacher = await addPerson(db, { login: 't', given: 'T', family: 'Teacher', passwordHash });
+	await enrol(db, course, teacher, 'teacher');
+	for (let i = 0; i < students; i++) {
+		const person = { login: `s${i}`, given: `Given${i}`, family: `Family${i}`, passwordHash };
+		await enrol(db, course, await addPerson(db, person), 'student');
+	}
+	const questions = Array.from({ length: PHOTOGRAPHS }, (_, i) => ({ label: String(i + 1) }));
+	const sheet = { title: 'Worksheet 9', course: 'HY-2', questions };
+	const assignment = await addAssignment(db, course, sheet, teacher);
+	await house.close();
+	return assignment;
+}
+
+async function signIn(address: string, login: string): Promise<string> {
+	const response = await fetch(`${address}/sign-in`, {
+		method: 'POST',
+		redirect: 'manual',
+		headers: { origin: address, accept: 'text/html' },
+		body: new URLSearchParams({ login, password: 'sandbank' })
+	});
+	return response.headers.get('set-cookie')!.split(';')[0]!;
+}
+
+/** The process and those that it started. */
+async function family(pid: number): Promise<number[]> {
+	const tasks = await readdir(`/proc/${pid}/task`).catch(() => []);
+	const children = await Promise.all(
+		tasks.map((tid) => readFile(`/proc/${pid}/task/${tid}/children`, 'utf8').catch(() => ''))
+	);
+	const own = children.join(' ').trim().split(/\s+/).filter(Boolean).map(Number);
+	return [pid, ...(await Promise.all(own.map(family))).flat()];
+}
+
+async function memoryOf(pid: number): Promise<number> {
+	const all = await Promise.all(
+		(await family(pid)).map(async (one) => {
+			const status = await readFile(`/proc/${one}/smaps_rollup`, 'utf8').catch(() => '');
+			return Number(/Pss:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
+		})
+	);
+	return all.reduce((a, b) => a + b, 0);
+}
+
+/** Seconds of processor time: of the main thread, and of all processes, those that ended included. */
+async function processorOf(pid: number): Promise<{ main: number; total: number }> {
+	const fields = async (path: string) =>
+		(await readFile(path, 'latin1').catch(() => ''))
+			.replace(/^.*\) /s, '')
+			.split(' ')
+			.map(Number);
+	const main = await fields(`/proc/${pid}/task/${pid}/stat`);
+	let total = 0;
+	for (const one of await family(pid)) {
+		const f = await fields(`/proc/${one}/stat`);
+		// Its own time, and that of children that have ended.
+		total += (f[11] ?? 0) + (f[12] ?? 0) + (f[13] ?? 0) + (f[14] ?? 0);
+	}
+	return { main: ((main[11] ?? 0) + (main[12] ?? 0)) / 100, total: total / 100 };
+}
+
+async function freePort(): Promise<number> {
+	const server = createServer();
+	await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+	const { port } = server.address() as AddressInfo;
+	await new Promise((done) => server.close(done));
+	return port;
+}
+
+async function answering(address: string): Promise<void> {
+	for (let i = 0; i < 300; i++) {
+		if (
+			await fetch(`${address}/sign-in`).then(
+				(r) => r.ok,
+				() => false
+			)
+		)
+			return;
+		await pause(100);
+	}
+	throw new Error('The application did not start.');
+}
+
+const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));

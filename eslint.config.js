@@ -39,6 +39,24 @@ export default ts.config(
 		}
 	},
 	{
+		// Loaded before everything else, where only this works.
+		files: ['**/*.cjs'],
+		rules: { '@typescript-eslint/no-require-imports': 'off' }
+	},
+	{
+		// Bodies come through one door, which has read and checked them: nothing reads a stream of its own.
+		files: ['src/routes/**/*.ts'],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: "MemberExpression[object.name='request'][property.name=/^(body|arrayBuffer|blob|text)$/]",
+					message: 'Read request.json() or request.formData(): what admit() has not checked stays outside.'
+				}
+			]
+		}
+	},
+	{
 		// The core stays pure: nothing from outside itself but Joi.
 		files: ['src/lib/core/**/*.ts'],
 		ignores: ['**/*.test.ts'],

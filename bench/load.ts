@@ -4,7 +4,7 @@ import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { nodeBuild } from '../src/lib/server/nodeBuild';
 import { hashPassword } from '../src/lib/server/access/password';
 import { openHouse } from '../src/lib/server/house';
 import type { PacketView } from '../src/lib/server/packetView';
@@ -19,8 +19,6 @@ import sharp from 'sharp';
 // `./membrana bench load [STUDENTS] [MINUTES]`: a class hands in at once. Each student has a browser that listens,
 // fetches its view and its thumbnails, brings six photographs and edits now and then. Loopback only, bounded in time.
 
-const PHOTOGRAPHS = 6;
-const SIZE = [2100, 2800] as const;
 /** Milliseconds between two edits of one student, and between two trivial requests of the bench. */
 const EDIT_EVERY = 10_000;
 const TRIVIAL_EVERY = 500;
@@ -35,13 +33,52 @@ interface Figures {
 	readonly read: number[];
 }
 
-export async function benchLoad(students = 30, minutes = 10): Promise<void> {
+export async function benchLoad(
+	students: number,
+	minutes: number,
+	print: (line: string) => void
+): Promise<void> {
+	report(await runLoad({ students, minutes, photographs: 6, size: [2100, 2800], reads: true }), print);
+}
+
+export interface Load {
+	readonly students: number;
+	readonly minutes: number;
+	readonly photographs: number;
+	readonly size: readonly [number, number];
+	/** Whether pages are read; without, it is over when all are prepared. */
+	readonly reads: boolean;
+}
+
+export interface LoadRun {
+	readonly load: Load;
+	readonly figures: Figures;
+	/** What each student's packet was in the end: pages prepared, pages read, edits that were taken. */
+	readonly packets: readonly {
+		readonly prepared: number;
+		readonly read: number;
+		readonly name: string | null;
+		/** The last name that was taken. */
+		readonly acknowledged: string | null;
+	}[];
+	readonly seconds: number;
+	/** Seconds of processor time of the main thread, and of all processes together. */
+	readonly main: number;
+	readonly total: number;
+	/** Megabytes of all processes. */
+	readonly idle: number;
+	readonly peak: number;
+}
+
+/** Starts the built application on a folder of its own, and a class of students. */
+export async function runLoad(load: Load): Promise<LoadRun> {
+	const { students, minutes } = load;
 	const folder = await mkdtemp(join(tmpdir(), 'membrana-load-'));
-	const pictures = await draw();
+	const pictures = await draw(load);
 	const assignment = await fill(folder, students);
 	const port = await freePort();
 	const address = `http://127.0.0.1:${port}`;
-	const app = spawn(process.execPath, [fileURLToPath(new URL('./serve.js', import.meta.url))], {
+	const app = spawn(process.execPath, [nodeBuild('serve.js')], {
 		stdio: ['ignore', 'inherit', 'inherit'],
 		env: {
 			...process.env,
@@ -50,6 +87,7 @@ export async function benchLoad(students = 30, minutes = 10): Promise<void> {
 			HOST: '127.0.0.1',
 			PORT: String(port),
 			ORIGIN: address,
+			MEMBRANA_READER: load.reads ? 'on' : 'off',
 			SHUTDOWN_TIMEOUT: '1'
 		}
 	});
@@ -64,7 +102,7 @@ export async function benchLoad(students = 30, minutes = 10): Promise<void> {
 		for (let i = 0; i < students; i++) cookies.push(await signIn(address, `s${i}`));
 		const began = Date.now();
 		const all = cookies.map((cookie, i) =>
-			student(address, cookie, assignment, pictures, figures, state, began, i)
+			student(address, cookie, assignment, pictures, load, figures, state, began, i)
 		);
 		const trivial = (async () => {
 			while (state.open > 0 && Date.now() < until) {
@@ -74,10 +112,10 @@ export async function benchLoad(students = 30, minutes = 10): Promise<void> {
 		})();
 		let peak = 0;
 		const watch = setInterval(() => void memoryOf(app.pid!).then((m) => (peak = Math.max(peak, m))), 1_000);
-		await Promise.all([...all, trivial]);
+		const [packets] = await Promise.all([Promise.all(all), trivial]);
 		clearInterval(watch);
 		const { main, total } = await processorOf(app.pid!);
-		report(students, figures, { seconds: (Date.now() - began) / 1000, main, total, idle, peak });
+		return { load, figures, packets, seconds: (Date.now() - began) / 1000, main, total, idle, peak };
 	} finally {
 		app.kill('SIGTERM');
 		await gone;
@@ -85,28 +123,25 @@ export async function benchLoad(students = 30, minutes = 10): Promise<void> {
 	}
 }
 
-function report(
-	students: number,
-	figures: Figures,
-	run: { seconds: number; main: number; total: number; idle: number; peak: number }
-): void {
-	const p = (values: number[], share: number) =>
+function report({ load, figures, ...run }: LoadRun, print: (line: string) => void): void {
+	const at = (values: readonly number[], share: number) =>
 		[...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))] ?? NaN;
-	const line = (name: string, values: number[], unit: string) =>
-		console.log(
-			`${name.padEnd(34)} ${String(values.length).padStart(6)}   median ${p(values, 0.5).toFixed(0).padStart(6)}   p95 ${p(values, 0.95).toFixed(0).padStart(6)}   most ${p(values, 1).toFixed(0).padStart(6)} ${unit}`
+	const line = (name: string, values: readonly number[], unit: string) => {
+		const [median, p95, most] = [0.5, 0.95, 1].map((share) => at(values, share).toFixed(0).padStart(6));
+		print(
+			`${name.padEnd(26)}${String(values.length).padStart(6)}   median ${median}   p95 ${p95}   most ${most} ${unit}`
 		);
-	console.log(`${students} students, ${PHOTOGRAPHS} photographs each, ${run.seconds.toFixed(0)} s`);
+	};
+	print(`${load.students} students, ${load.photographs} photographs each, ${run.seconds.toFixed(0)} s`);
 	line('a page without data', figures.trivial, 'ms');
 	line('edits', figures.edits, 'ms');
 	line('thumbnails', figures.thumbnails, 'ms');
 	line('first page on the strip', figures.first, 's');
 	line('all pages prepared', figures.prepared, 's');
 	line('all pages read', figures.read, 's');
-	console.log(
-		`main thread ${run.main.toFixed(0)} s of ${run.total.toFixed(0)} s of processor time (${((100 * run.main) / run.total).toFixed(1)} %)`
-	);
-	console.log(`memory of all processes: ${run.idle.toFixed(0)} MB idle, ${run.peak.toFixed(0)} MB at most`);
+	const share = ((100 * run.main) / run.total).toFixed(1);
+	print(`main thread ${run.main.toFixed(0)} s of ${run.total.toFixed(0)} s of processor time (${share} %)`);
+	print(`memory of all processes: ${run.idle.toFixed(0)} MB idle, ${run.peak.toFixed(0)} MB at most`);
 }
 
 /** One student's browser, from the first photograph until everything is read. */
@@ -115,11 +150,12 @@ async function student(
 	cookie: string,
 	assignment: string,
 	pictures: readonly Buffer[],
+	load: Load,
 	figures: Figures,
 	state: { open: number; readonly until: number },
 	began: number,
 	number: number
-): Promise<void> {
+): Promise<LoadRun['packets'][number]> {
 	const ask = (path: string, init: RequestInit = {}) =>
 		fetch(address + path, {
 			redirect: 'manual',
@@ -150,14 +186,14 @@ async function student(
 				seen.first = true;
 				figures.first.push(seconds);
 			}
-			const ready = pages.filter(([, p]) => p.prepared).length === PHOTOGRAPHS;
+			const ready = pages.filter(([, p]) => p.prepared).length === load.photographs;
 			if (!seen.prepared && ready) {
 				seen.prepared = true;
 				figures.prepared.push(seconds);
 			}
-			if (!isOver && ready && pages.every(([, p]) => p.reading)) {
+			if (!isOver && ready && (!load.reads || pages.every(([, p]) => p.reading))) {
 				isOver = true;
-				figures.read.push(seconds);
+				if (load.reads) figures.read.push(seconds);
 			}
 			for (const [id, { key, prepared }] of pages) {
 				if (!prepared || shown.has(key)) continue;
@@ -171,8 +207,9 @@ async function student(
 	};
 	const listening = (async () => {
 		const stream = await ask(`/api/packets/${packet}/events`, { signal: abort.signal });
-		for await (const _ of stream.body as unknown as AsyncIterable<Uint8Array>)
-			void refresh().catch(() => undefined);
+		for await (const news of stream.body as unknown as AsyncIterable<Uint8Array>) {
+			if (news.length > 0) void refresh().catch(() => undefined);
+		}
 	})().catch(() => undefined);
 	const bringing = (async () => {
 		for (const [i, picture] of pictures.entries()) {
@@ -201,11 +238,12 @@ async function student(
 		}
 	})();
 	await bringing;
+	let acknowledged: string | null = null;
 	for (let n = 0; !isOver && Date.now() < state.until; n++) {
 		await pause(EDIT_EVERY * (0.5 + Math.random()));
 		const current = view as PacketView | null;
 		if (!current) continue;
-		await timed(figures.edits, () =>
+		const status = await timed(figures.edits, () =>
 			ask(`/api/packets/${packet}/changes`, {
 				method: 'POST',
 				headers: { 'content-type': 'application/json' },
@@ -216,27 +254,37 @@ async function student(
 				})
 			})
 		);
+		if (status === 200) acknowledged = `name ${n}`;
 	}
 	abort.abort();
 	await listening;
 	state.open--;
+	const last = (await (await ask(`/api/packets/${packet}`)).json()) as PacketView;
+	const pages = Object.values(last.pages);
+	return {
+		prepared: pages.filter((p) => p.prepared).length,
+		read: pages.filter((p) => p.reading).length,
+		name: last.packet.fileName,
+		acknowledged
+	};
 }
 
-async function timed(into: number[], work: () => Promise<Response>): Promise<void> {
+async function timed(into: number[], work: () => Promise<Response>): Promise<number> {
 	const began = performance.now();
 	const answer = await work();
 	await answer.arrayBuffer();
 	into.push(performance.now() - began);
+	return answer.status;
 }
 
-async function draw(): Promise<Buffer[]> {
+async function draw({ photographs, size }: Load): Promise<Buffer[]> {
 	const lines = [
 		'the lode runs slower near the reeds',
 		'area times velocity gives the flow',
 		'and read the meter for sixty seconds'
 	];
 	const all: Buffer[] = [];
-	for (let i = 0; i < PHOTOGRAPHS; i++) {
+	for (let i = 0; i < photographs; i++) {
 		const page = writtenPage({
 			seed: 900 + i,
 			hand: hands()[i % hands().length]!,
@@ -253,7 +301,7 @@ async function draw(): Promise<Buffer[]> {
 		});
 		const { picture } = photograph(page.picture, {
 			seed: i,
-			size: SIZE,
+			size,
 			desk: 'wood',
 			fill: 0.85,
 			slant: 3,
@@ -278,7 +326,7 @@ async function fill(folder: string, students: number): Promise<string> {
 		const person = { login: `s${i}`, given: `Given${i}`, family: `Family${i}`, passwordHash };
 		await enrol(db, course, await addPerson(db, person), 'student');
 	}
-	const questions = Array.from({ length: PHOTOGRAPHS }, (_, i) => ({ label: String(i + 1) }));
+	const questions = Array.from({ length: 6 }, (_, i) => ({ label: String(i + 1) }));
 	const sheet = { title: 'Worksheet 9', course: 'HY-2', questions };
 	const assignment = await addAssignment(db, course, sheet, teacher);
 	await house.close();

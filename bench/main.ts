@@ -25,4 +25,4 @@ if (what === 'all' || what === 'reading')
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);
 // Starts the built application and a class of students.
-if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10));
+if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10), print);

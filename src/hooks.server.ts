@@ -17,7 +17,7 @@ export const init: ServerInit = async () => {
 		throw reason;
 	}
 	// The server says so when it takes no more requests.
-	process.on('sveltekit:shutdown', () => void closeHouse());
+	process.on('sveltekit:shutdown', () => void closeHouse().finally(() => process.exit(0)));
 };
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);

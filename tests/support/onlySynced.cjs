@@ -1,5 +1,6 @@
 // Loaded before anything else by a server under test. What a power cut would leave of a folder in the worst case is kept
-// beside it: of every file the bytes as they were at its last sync, and no other file. SYNCED_OF names the folder,
+// beside it: of every file the bytes as they were at its last sync, and no other file; what was taken away is there still
+// until its folder is synced. SYNCED_OF names the folder,
 // SYNCED_TO where the copy is kept.
 const fs = require('node:fs');
 const path = require('node:path');
@@ -9,7 +10,7 @@ const to = process.env.SYNCED_TO;
 const copyOf = (file) => path.join(to, path.relative(of, file));
 const isInside = (file) => file === of || file.startsWith(of + path.sep);
 
-const { fsyncSync, readlinkSync, copyFileSync, mkdirSync, renameSync, unlinkSync, readdirSync, rmSync } = fs;
+const { fsyncSync, readlinkSync, copyFileSync, mkdirSync, renameSync, readdirSync, rmSync } = fs;
 const pathOf = (descriptor) => {
 	try {
 		return readlinkSync(`/proc/self/fd/${descriptor}`);
@@ -64,9 +65,5 @@ fs.promises.rename = async (from, into) => {
 fs.renameSync = (from, into) => {
 	renameSync(from, into);
 	moved(from, into);
-};
-fs.unlinkSync = (file) => {
-	unlinkSync(file);
-	// Taking a file away is never safe before its folder is synced: in the worst case it is still there.
 };
 require('node:module').syncBuiltinESMExports();

@@ -73,6 +73,7 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 	const queue = new Queue(db);
 	const reads = environment.MEMBRANA_READER !== 'off';
 	const signer = await Signer.inFolder(folder);
+	let sweep: NodeJS.Timeout | null = null;
 	const house: House = {
 		db,
 		vault: new Vault(join(folder, 'vault')),
@@ -89,6 +90,7 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 			return uploads;
 		},
 		async close() {
+			if (sweep) clearInterval(sweep);
 			await queue.stop();
 			// Ends what the queue's jobs wait for.
 			await pool.close();
@@ -101,8 +103,10 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 	const uploads = new Uploads(house, uploadFolder);
 	const works = !url || environment.MEMBRANA_JOBS !== 'off';
 	await queue.start(works ? handlers(house) : null, () => !disk.isLow());
-	if (works) await resumePending(house);
-	else await house.uploads.settleAll();
+	if (works) {
+		await resumePending(house);
+		sweep = setInterval(() => void attempt('sweep', () => askAgain(house)), SWEEP);
+	} else await house.uploads.settleAll();
 	return house;
 }
 
@@ -171,6 +175,16 @@ async function resumePending(house: House): Promise<void> {
 			await attempt(`packet ${id}`, () => house.pages.ensure(id));
 		}
 	});
+}
+
+/** Milliseconds between two looks for pages that nobody asked for, since the database was away at that moment. */
+const SWEEP = 120_000;
+
+async function askAgain({ db, pages }: House): Promise<void> {
+	const recent = await db.query<{ id: string }>(
+		`select id from packet where updated_at > now() - interval '1 hour'`
+	);
+	for (const { id } of recent) await pages.ensure(id);
 }
 
 async function attempt(what: string, work: () => Promise<void>): Promise<void> {

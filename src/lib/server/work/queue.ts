@@ -67,6 +67,8 @@ const RETRIES_OVER_BUDGET = 1;
 const POLL = 2_000;
 /** Milliseconds between two signs of life, where several processes work on one database. */
 const ALIVE = 5_000;
+/** Milliseconds that jobs have to end when the process does. */
+const GRACE = 3_000;
 /** Milliseconds before a job is looked for again after trouble with the database. */
 const BACKOFF = 1_000;
 
@@ -194,9 +196,13 @@ export class Queue {
 		await this.#boss.stop({ graceful: false, wait: false, close: false });
 	}
 
-	/** Resolves when nothing is being done any more; after `stop`, and after what jobs wait for was ended. */
+	/**
+	 * Resolves when nothing is being done any more, or after some seconds: what still waits for somebody else's answer then
+	 * is taken up again at the next start. After `stop`, and after what jobs wait for here was ended.
+	 */
 	async idle(): Promise<void> {
-		await Promise.all(this.#atWork);
+		const late = new Promise<void>((done) => setTimeout(done, GRACE).unref());
+		await Promise.race([Promise.all(this.#atWork), late]);
 	}
 
 	/** Says that this process lives, and takes up what dead ones held. */

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import type { AddressInfo, Socket } from 'node:net';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
@@ -39,6 +39,8 @@ export async function startMail(options: {
 }): Promise<RunningMail> {
 	const { folder } = options;
 	await mkdir(folder, { recursive: true });
+	/** Letters that are kept and whose answer is lost. */
+	let answersToLose = 0;
 	const smtp = new SMTPServer({
 		authOptional: true,
 		disabledCommands: ['STARTTLS', 'AUTH'],
@@ -51,14 +53,24 @@ export async function startMail(options: {
 					done(Object.assign(new Error('This letter is too large.'), { responseCode: 552 }));
 					return;
 				}
-				keep(folder, Buffer.concat(chunks)).then(() => done(), done);
+				keep(folder, Buffer.concat(chunks)).then(() => {
+					if (answersToLose === 0) return done();
+					// The letter is kept; whoever sent it never hears so.
+					answersToLose--;
+					cutLine(smtp, session.id);
+				}, done);
 			});
 		}
 	});
 	smtp.on('error', (error) => console.error('Stand-in mail:', error));
 	await new Promise<void>((ready) => smtp.listen(options.port, '127.0.0.1', ready));
 	const web = createServer((request, response) => {
-		page(folder, request.url ?? '/').then(
+		if (request.method === 'POST' && request.url === '/lose') {
+			answersToLose++;
+			response.writeHead(303, { location: '/' }).end();
+			return;
+		}
+		page(folder, request.url ?? '/', answersToLose).then(
 			({ type, body }) => {
 				response.writeHead(body ? 200 : 404, { 'content-type': type });
 				response.end(body ?? 'There is nothing here.');
@@ -122,7 +134,17 @@ async function attachmentOf(folder: string, id: string, index: number): Promise<
 
 const escape = (text: string) => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
 
-async function page(folder: string, path: string): Promise<{ type: string; body: Buffer | string | null }> {
+/** Ends the connection of a session, in the middle of whatever it is at. */
+function cutLine(smtp: SMTPServer, session: string): void {
+	const all = smtp.connections as unknown as Set<{ id: string; _socket: Socket }>;
+	for (const { id, _socket: socket } of all) if (id === session) socket.destroy();
+}
+
+async function page(
+	folder: string,
+	path: string,
+	answersToLose: number
+): Promise<{ type: string; body: Buffer | string | null }> {
 	const [, id, index] = /^\/([A-Za-z0-9_]+)\/(\d+)$/.exec(path) ?? [];
 	if (id) {
 		const body = await attachmentOf(folder, id, Number(index)).catch(() => null);
@@ -143,6 +165,8 @@ async function page(folder: string, path: string): Promise<{ type: string; body:
 <style>body { font: 16px/1.5 system-ui, sans-serif; margin: 2rem; } td { padding: 0.5rem; border-bottom: 1px solid #bbb;
 vertical-align: top; } pre { margin: 0; white-space: pre-wrap; }</style></head>
 <body><h1>Stand-in mail server</h1><p>This page belongs to a simulation that ships with Membrana. Nothing is passed on.</p>
+<form method="post" action="/lose"><button>Keep the next letter, but lose the answer</button>
+${answersToLose > 0 ? ` (${answersToLose} to come)` : ''}</form>
 ${rows.length === 0 ? '<p>No letter has come yet.</p>' : `<table>${rows.join('\n')}</table>`}</body></html>`
 	};
 }

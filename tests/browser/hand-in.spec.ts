@@ -222,3 +222,47 @@ test('a file that is too large is made to fit in one click, and weighs what was 
 	expect(bytes).toBeLessThanOrEqual(120_000);
 	expect(Math.abs(bytes / 1000 / Number(told) - 1)).toBeLessThan(0.05);
 });
+
+test('a letter whose answer is lost is not sent again: a person decides; and the proof of it can be checked', async ({
+	page
+}) => {
+	await signInAs(page, 'piet', 'sandbank');
+	await openPacket(page, 'Reading the Rain Gauge');
+	await bringIn(page, photographs('rain-gauge'));
+	await expect(stripImages(page)).toHaveCount(2, { timeout: 60_000 });
+	await finding(page, 'allAnswered')
+		.getByRole('button', { name: 'Place 2 seams as read off the pages' })
+		.click({ timeout: 60_000 });
+	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'clear');
+	await task(page, 'Hand in');
+	await proof(page);
+	expect((await fetch(`${MAIL_PAGE}/lose`, { method: 'POST', redirect: 'manual' })).status).toBe(303);
+	await page.getByRole('radio', { name: 'Mail' }).check();
+	await page.getByRole('button', { name: /^Hand in/ }).click();
+	await expect(page.getByRole('heading', { name: 'Probably sent' })).toBeVisible({ timeout: 30_000 });
+	await expectAccessible(page, 'probably sent');
+	const letters = async () => (await (await fetch(MAIL_PAGE)).text()).split('Piet Zwartveen:').length;
+	const before = await letters();
+	const download = page.waitForEvent('download');
+	await page.getByRole('link', { name: 'proof of when it was handed in' }).first().click();
+	const path = await (await download).path();
+	await page.getByRole('button', { name: 'It arrived' }).click();
+	await expect(page.getByRole('heading', { name: 'Passed on by mail' })).toBeVisible();
+	expect(await letters()).toBe(before);
+
+	await page.goto('/proof');
+	await page.getByLabel(/^The proof/).setInputFiles(path);
+	await expect(page.getByText('This server signed it')).toBeVisible();
+	await expect(page.getByText('Worksheet 1: Reading the Rain Gauge, HY-2')).toBeVisible();
+	await page.getByLabel(/^Compare a file/).setInputFiles(path);
+	await expect(page.getByText('This is another file')).toBeVisible();
+	await expectAccessible(page, 'a proof that was checked');
+	const forged = JSON.parse(readFileSync(path, 'utf8')) as { statement: string };
+	const buffer = Buffer.from(
+		JSON.stringify({ ...forged, statement: forged.statement.replace('W1', 'W2') + ' ' })
+	);
+	await page
+		.getByLabel(/^The proof/)
+		.setInputFiles({ name: 'forged.json', mimeType: 'application/json', buffer });
+	await expect(page.getByText('did not sign it')).toBeVisible();
+});

@@ -113,6 +113,20 @@
 	.file span {
 		font-weight: 600;
 	}
+	input {
+		font: inherit;
+		max-width: 100%;
+	}
+	input::file-selector-button {
+		min-height: 2.75rem;
+		margin-right: 0.75rem;
+		padding: 0 1rem;
+		border: 1px solid var(--violet);
+		background: var(--white);
+		color: var(--violet);
+		font: inherit;
+		cursor: pointer;
+	}
 	.verdict {
 		display: flex;
 		gap: 0.75rem;

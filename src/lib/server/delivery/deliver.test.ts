@@ -401,7 +401,8 @@ describe('the proof of handing in', () => {
 	it('says what was handed in and when, and fails when a letter of it is changed', async () => {
 		const id = await wish();
 		const delivery = (await deliveryById(db, id))!;
-		const proof = proofOf(delivery, signer);
+		const of = { courseCode: 'HY-2', ruleSheet: SHEET };
+		const proof = proofOf(delivery, of, signer);
 		expect(JSON.parse(proof.statement)).toMatchObject({
 			sha256: delivery.sha256,
 			handedInAt: new Date(delivery.handedInAt).toISOString()
@@ -412,7 +413,7 @@ describe('the proof of handing in', () => {
 		);
 		expect(isSignedBy('no key', proof)).toBe(false);
 		// The same key after a restart, and so the same proof.
-		expect(proofOf(delivery, await Signer.inFolder(root))).toEqual(proof);
+		expect(proofOf(delivery, of, await Signer.inFolder(root))).toEqual(proof);
 	});
 
 	it('a refusal after the due time of what was handed in before it says so', async () => {

@@ -87,7 +87,7 @@ async function send(house: Sends, delivery: DeliveryRow): Promise<void> {
 		bytes: await readFile(vault.pathOf(delivery.sha256)),
 		comment: delivery.comment,
 		replaces: before?.receipt ?? null,
-		proof: proofOf(delivery, signer)
+		proof: proofOf(delivery, assignment, signer)
 	};
 	const noted: Promise<void>[] = [];
 	const sent = () => {

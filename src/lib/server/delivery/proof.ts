@@ -1,3 +1,4 @@
+import type { Assignment } from '../store/assignments';
 import type { DeliveryRow } from '../store/deliveries';
 import type { Signed, Signer } from './signer';
 
@@ -8,6 +9,8 @@ export interface HandInStatement {
 	readonly packet: string;
 	readonly assignment: string;
 	readonly course: string;
+	/** Where it was to go: the portal's assignment, a person, a folder. */
+	readonly to: string;
 	readonly file: string;
 	readonly bytes: number;
 	readonly sha256: string;
@@ -15,14 +18,22 @@ export interface HandInStatement {
 	readonly handedInAt: string;
 }
 
-/** The proof of a hand-in. It says the same whenever it is asked for. */
-export function proofOf(delivery: DeliveryRow, signer: Signer): Signed {
+/**
+ * The proof of a hand-in. It says the same whenever it is asked for, but for the title of an assignment that was renamed.
+ * @param assignment that the packet answers
+ */
+export function proofOf(
+	delivery: DeliveryRow,
+	assignment: Pick<Assignment, 'courseCode' | 'ruleSheet'>,
+	signer: Signer
+): Signed {
 	const statement: HandInStatement = {
 		membranaProof: 1,
 		delivery: delivery.id,
 		packet: delivery.packetId,
-		assignment: delivery.destination.title,
-		course: delivery.destination.course,
+		assignment: assignment.ruleSheet.title,
+		course: assignment.courseCode,
+		to: `${delivery.target}: ${delivery.destination.title}`,
 		file: `${delivery.fileName}.${delivery.type}`,
 		bytes: delivery.bytes,
 		sha256: delivery.sha256,

@@ -35,13 +35,18 @@ export class PageAsker {
 			return running.done;
 		}
 		const state = { again: false, first, done: Promise.resolve() };
-		state.done = (async () => {
-			do {
-				state.again = false;
-				await this.#ask(packetId, state.first);
-			} while (state.again);
-		})().finally(() => this.#running.delete(packetId));
 		this.#running.set(packetId, state);
+		state.done = (async () => {
+			try {
+				do {
+					state.again = false;
+					await this.#ask(packetId, state.first);
+				} while (state.again);
+			} finally {
+				// In the same breath as the last look at `again`: who comes later begins anew.
+				this.#running.delete(packetId);
+			}
+		})();
 		return state.done;
 	}
 

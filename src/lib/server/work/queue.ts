@@ -342,6 +342,6 @@ function isSlow({ name, since }: Running): boolean {
 function sentence(error: unknown): string {
 	if (!(error instanceof BudgetError)) return 'Membrana had trouble with it several times.';
 	return error.what === 'time'
-		? 'It takes far longer than any ordinary page and was stopped twice.'
-		: 'It takes far more memory than any ordinary page and was stopped twice.';
+		? 'It takes far longer than any ordinary page and was stopped twice. Save it anew, or photograph it instead.'
+		: 'It takes far more memory than any ordinary page and was stopped twice. Save it anew, or photograph it instead.';
 }

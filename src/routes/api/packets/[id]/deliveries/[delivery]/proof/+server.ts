@@ -6,9 +6,9 @@ import { house } from '$lib/server/house';
 /** That a file was handed in here, and when, signed by this server; also of what was refused or never arrived. */
 export const GET: RequestHandler = async ({ params, locals }) => {
 	const { db, signer } = await house();
-	const { delivery } = await deliveryFor(db, locals, params.id!, params.delivery!);
+	const { delivery, assignment } = await deliveryFor(db, locals, params.id!, params.delivery!);
 	const name = encodeURIComponent(`Proof ${delivery.fileName}.json`);
-	return new Response(`${JSON.stringify(proofOf(delivery, signer), null, '\t')}\n`, {
+	return new Response(`${JSON.stringify(proofOf(delivery, assignment, signer), null, '\t')}\n`, {
 		headers: {
 			'content-type': 'application/json',
 			'content-disposition': `attachment; filename*=UTF-8''${name}`

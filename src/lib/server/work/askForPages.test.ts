@@ -1,0 +1,72 @@
+import { describe, expect, it } from 'vitest';
+import type { Database } from '../store/database';
+import { PageAsker } from './askForPages';
+import type { Queue } from './queue';
+
+/** A database that knows no packet, and says how often it was asked for one. */
+function counting(): { db: Database; asked: () => number; answer: () => void } {
+	let asked = 0;
+	let waiting: (() => void)[] = [];
+	const query = () => {
+		asked++;
+		return new Promise<never[]>((done) => waiting.push(() => done([])));
+	};
+	const db = { query, news: null } as unknown as Database;
+	return {
+		db,
+		asked: () => asked,
+		answer: () => {
+			for (const done of waiting.splice(0)) done();
+			waiting = [];
+		}
+	};
+}
+const soon = () => new Promise((done) => setImmediate(done));
+
+describe('asking for what pages lack', () => {
+	it('makes one of calls that come close together, and looks once more after the last of them', async () => {
+		const { db, asked, answer } = counting();
+		const pages = new PageAsker(db, {} as Queue, true);
+		const all = [1, 2, 3, 4].map(() => pages.ensure('p'));
+		await soon();
+		expect(asked()).toBe(1);
+		answer();
+		await soon();
+		expect(asked()).toBe(2);
+		answer();
+		await Promise.all(all);
+		expect(asked()).toBe(2);
+	});
+
+	it('loses no call, however close to the end of the one before it comes', async () => {
+		for (let microtasks = 0; microtasks < 12; microtasks++) {
+			const { db, asked, answer } = counting();
+			const pages = new PageAsker(db, {} as Queue, true);
+			const first = pages.ensure('p');
+			await soon();
+			answer();
+			// Between the answer and the end of the look there are some microtasks: a call in each of them counts.
+			for (let i = 0; i < microtasks; i++) await Promise.resolve();
+			const before = asked();
+			const second = pages.ensure('p');
+			await soon();
+			answer();
+			await soon();
+			answer();
+			await Promise.all([first, second]);
+			expect(asked(), `after ${microtasks} microtasks`).toBeGreaterThan(before);
+		}
+	});
+
+	it('begins anew after one that failed', async () => {
+		let fails = true;
+		const db = {
+			query: () => (fails ? Promise.reject(new Error('Away.')) : Promise.resolve([])),
+			news: null
+		} as unknown as Database;
+		const pages = new PageAsker(db, {} as Queue, true);
+		await expect(pages.ensure('p')).rejects.toThrow('Away.');
+		fails = false;
+		await expect(pages.ensure('p')).resolves.toBeUndefined();
+	});
+});

@@ -99,6 +99,8 @@ export async function startApp(
 			PORT: String(port),
 			ORIGIN: address,
 			MEMBRANA_READER: reader,
+			// Machines that run tests may have little room left.
+			MEMBRANA_RESERVE_MB: '50',
 			SHUTDOWN_TIMEOUT: '1',
 			...more
 		}

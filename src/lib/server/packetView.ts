@@ -23,7 +23,7 @@ import { phoneLinkOf } from './store/phoneLinks';
 import { troublesOf } from './store/troubles';
 import { preparedKey, readingKey } from './work/derived';
 import { rememberPictures } from './work/pictureIndex';
-import type { JobName } from './work/queue';
+import type { JobName } from './work/kinds';
 
 /** What is known of one page, beside the packet. */
 export interface PageView {

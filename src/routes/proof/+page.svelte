@@ -50,8 +50,7 @@
 <main>
 	<h1>Check a proof of handing in</h1>
 	<p>
-		A proof says which file was handed in here, and when. This server signed it, so nobody can have changed it
-		since.
+		A proof says which file was handed in here, and when. It is signed, so nobody can have changed it since.
 	</p>
 	<label class="file">
 		<span>The proof (a file ending in .json)</span>

@@ -1,4 +1,4 @@
-import type { JobName, Jobs } from '../work/queue';
+import type { JobName, Jobs } from '../work/kinds';
 import type { Database } from './database';
 
 /** A job that failed for good. */

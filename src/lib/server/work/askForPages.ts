@@ -4,7 +4,8 @@ import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
 import { packetById } from '../store/packets';
 import { troublesOf } from '../store/troubles';
-import { PRIORITY, type JobName, type Jobs, type Queue } from './queue';
+import { PRIORITY, type JobName, type Jobs } from './kinds';
+import { type Queue } from './queue';
 
 /** Milliseconds for which something is not asked for again, where other processes may do it. */
 const ASKED_FOR = 5 * 60_000;

@@ -1,5 +1,5 @@
 import type { Tone } from '../../core/tone/tone';
-import type { KnownPage } from '../packetView';
+import type { Page } from '../../core/packet/packet';
 
 /** Where a page's pictures lie, without loading its packet. */
 export interface PagePictures {
@@ -17,7 +17,12 @@ const index = new Map<string, Map<string, PagePictures>>();
 /** Remembers the pages of a packet that was loaded. Of pages that are not among those given, what was known stays. */
 export function rememberPictures(
 	packetId: string,
-	pages: Readonly<Record<string, KnownPage>>,
+	pages: Readonly<
+		Record<
+			string,
+			{ readonly key: string; readonly page: Page; readonly source: { readonly sha256: string } }
+		>
+	>,
 	usual: Tone
 ): void {
 	const known = index.get(packetId) ?? new Map<string, PagePictures>();

@@ -1,12 +1,10 @@
-import { availableParallelism } from 'node:os';
 import { BUDGETS, type StepName } from './budgets';
+import { CORES } from './cores';
 import { Lane } from './lane';
 import type * as steps from './steps';
 
 type Steps = typeof steps;
 
-/** Processors that heavy work is spread over; more than this gain little, and each takes memory. */
-export const CORES = Math.max(1, Math.min(availableParallelism(), 4));
 /** After this many milliseconds without work the reader's memory is given back. */
 const READER_REST = 120_000;
 /** Answering comes before preparing, and preparing what a person waits for before reading. */

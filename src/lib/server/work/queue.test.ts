@@ -5,7 +5,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Database } from '../store/database';
 import { openPGlite } from '../store/pglite';
 import { BudgetError } from './lane';
-import { Queue, type Handlers, type JobName } from './queue';
+import { type Handlers, type JobName } from './kinds';
+import { Queue } from './queue';
 
 const root = mkdtempSync(join(tmpdir(), 'membrana-queue-'));
 let db: Database;

@@ -37,10 +37,10 @@
 					{#if delivery.receipt}
 						Receipt <a href="/packets/{store.view.id}/receipts/{delivery.id}">{delivery.receipt.number}</a>,
 					{/if}
-					<a href="/api/packets/{store.view.id}/deliveries/{delivery.id}/proof"
+					<a download href="/api/packets/{store.view.id}/deliveries/{delivery.id}/proof"
 						>proof of when it was handed in</a
 					>
-					(<a href="/proof">check one</a>)
+					(<a href="/proof">check a proof</a>)
 				</p>
 				{#if delivery.problem && delivery.state !== 'sending'}<p class="soft">{delivery.problem}</p>{/if}
 				{#if delivery.comment}<p class="soft">“{delivery.comment}”</p>{/if}

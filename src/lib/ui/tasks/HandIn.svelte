@@ -129,7 +129,9 @@
 				<p>
 					<b>Not handed in.</b>
 					{latest.problem}
-					<a href="/api/packets/{store.view.id}/deliveries/{latest.id}/proof">Save the proof of handing in</a>
+					<a download href="/api/packets/{store.view.id}/deliveries/{latest.id}/proof"
+						>Save the proof of handing in</a
+					>
 				</p>
 			</section>
 		{/if}

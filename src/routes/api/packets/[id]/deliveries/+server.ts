@@ -6,7 +6,7 @@ import { checkPacket } from '$lib/server/checkPacket';
 import { destinationFor } from '$lib/server/delivery/destinations';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
-import { PRIORITY } from '$lib/server/work/queue';
+import { PRIORITY } from '$lib/server/work/kinds';
 import { beginDelivery, deliveriesOf, deliveryById, fileById, TARGETS } from '$lib/server/store/deliveries';
 
 interface HandIn {

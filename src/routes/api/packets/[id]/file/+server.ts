@@ -4,7 +4,7 @@ import { nameProblems } from '$lib/core/naming/namePattern';
 import { expectedFileName } from '$lib/core/rules/expectedFileName';
 import { packetFor } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
-import { PRIORITY } from '$lib/server/work/queue';
+import { PRIORITY } from '$lib/server/work/kinds';
 import { beginFile } from '$lib/server/store/deliveries';
 
 const body = Joi.object({

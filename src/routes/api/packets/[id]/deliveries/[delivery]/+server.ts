@@ -11,7 +11,7 @@ import {
 	settleDelivery,
 	type DeliveryRow
 } from '$lib/server/store/deliveries';
-import { PRIORITY } from '$lib/server/work/queue';
+import { PRIORITY } from '$lib/server/work/kinds';
 
 const at = { priority: PRIORITY.waited };
 

@@ -1,0 +1,78 @@
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { bookmarksOf } from '../../../core/mapping/bookmarks';
+import { usualTone } from '../../../core/tone/usualTone';
+import { packetChanged } from '../../events/packetEvents';
+import type { House } from '../../house';
+import { packetPages } from '../../packetView';
+import { assignmentById } from '../../store/assignments';
+import { failFile, fileById, finishFile } from '../../store/deliveries';
+import { packetById } from '../../store/packets';
+import { personById } from '../../store/people';
+import { preparedPaths } from '../derived';
+import type { Handler } from '../kinds';
+
+/** Makes the one file of a packet, as it is handed in. */
+export const makeFile = (house: House): Handler<'make-file'> => ({
+	run: ({ fileId }) => make(house, fileId),
+	failed: ({ fileId }, problem) => giveUp(house, fileId, problem)
+});
+
+async function make(house: House, fileId: string): Promise<void> {
+	const { db, pool, vault, derived } = house;
+	const file = await fileById(db, fileId);
+	if (!file || file.state !== 'making') return;
+	const packet = await packetById(db, file.packetId);
+	if (!packet) return;
+	const fail = async (problem: string) => {
+		await failFile(db, fileId, problem);
+		packetChanged(file.packetId);
+	};
+	if (packet.version !== file.packetVersion) {
+		return fail('The packet was changed while its file was being made. Make it again.');
+	}
+	const assignment = (await assignmentById(db, packet.assignmentId))!;
+	const owner = (await personById(db, packet.personId))!;
+	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
+	const usual = usualTone(assignment.ruleSheet);
+	const strip = packet.state.strip.map((id) => pages[id]!);
+	const waiting = strip.findIndex((p) => !p.prepared);
+	if (waiting >= 0) return fail(`Page ${waiting + 1} is not ready yet. Wait a moment and try again.`);
+	const out = join(derived, `${fileId}.made`);
+	const made = await pool.run('makeFile', {
+		type: file.type,
+		out,
+		name: file.name,
+		title: `${assignment.ruleSheet.title}, ${owner.given} ${owner.family}`,
+		author: `${owner.given} ${owner.family}`,
+		subject: `${assignment.courseCode} ${assignment.courseTitle}`,
+		created: new Date().toISOString(),
+		bookmarks: bookmarksOf(packet.state),
+		pages: strip.map(({ page, key, prepared, reading }) => {
+			const tone = page.tone ?? usual;
+			const paths = preparedPaths(derived, key, tone);
+			return {
+				image: paths.image,
+				view: paths.view,
+				tone: tone.name,
+				width: prepared!.width,
+				height: prepared!.height,
+				dotsPerInch: prepared!.dotsPerInch,
+				encoding: page.encoding,
+				text: reading?.lines ?? []
+			};
+		})
+	});
+	const kept = await vault.put(out);
+	await rm(out, { force: true });
+	if (kept.sha256 !== made.sha256) throw new Error('The file changed between making and keeping it.');
+	await finishFile(db, fileId, { ...made, pages: strip.length });
+	packetChanged(file.packetId);
+}
+
+async function giveUp(house: House, fileId: string, problem: string): Promise<void> {
+	const file = await fileById(house.db, fileId);
+	if (!file || file.state !== 'making') return;
+	await failFile(house.db, fileId, `The file could not be made. ${problem} Try again.`);
+	packetChanged(file.packetId);
+}

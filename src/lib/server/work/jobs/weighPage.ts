@@ -1,0 +1,39 @@
+import { usualTone } from '../../../core/tone/usualTone';
+import { packetChanged } from '../../events/packetEvents';
+import type { House } from '../../house';
+import { addWeights } from '../../store/weights';
+import { preparedPaths } from '../derived';
+import type { Handler, Jobs } from '../kinds';
+import { pageInPacket } from './pageInPacket';
+import { noteTrouble } from './troubles';
+
+/** Weighs the ways to keep a page in the file, because the file is too large as it is. */
+export const weighPage = (house: House): Handler<'weigh-page'> => ({
+	run: (data) => run(house, data),
+	failed: (data, problem) => noteTrouble(house, data.packetId, 'weigh-page', data, problem)
+});
+
+async function run(house: House, { packetId, pageId, key }: Jobs['weigh-page']): Promise<void> {
+	const { db, vault, pool, derived } = house;
+	try {
+		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
+		if (!known?.prepared || !known.picture || !sheet || known.key !== key || known.weights) return;
+		const tone = known.page.tone ?? usualTone(sheet);
+		const result = await pool.run('weigh', {
+			path: vault.pathOf(known.source.sha256),
+			type: known.source.type!,
+			page: known.page,
+			facts: known.picture,
+			prepared: known.prepared,
+			bytes: known.bytes!,
+			tone,
+			tones: sheet.tone,
+			expectedPaper: sheet.pages?.size,
+			view: preparedPaths(derived, key, tone).view
+		});
+		if (result.ok) await addWeights(db, key, sheet.tone, result.weights);
+	} finally {
+		house.pages.forget('weigh-page', key);
+	}
+	packetChanged(packetId);
+}

@@ -121,7 +121,7 @@ it('a file handed in while the portal is down arrives once when it is back, over
 	]) {
 		expect([path, (await tobias.fetch(`/api/packets/${own}/${path}`)).status]).toEqual([path, 404]);
 	}
-	const steal = { file: file.id, key: 'a wish of somebody else' };
+	const steal = { file: file.id, key: 'a-wish-of-somebody-else' };
 	expect((await tobias.send(`/api/packets/${own}/deliveries`, steal)).status).toBe(404);
 	const notHis = `/api/packets/${own}/deliveries/${received.id}`;
 	expect((await tobias.fetch(notHis, { method: 'DELETE' })).status).toBe(404);
@@ -132,7 +132,7 @@ it('a file handed in while the portal is down arrives once when it is back, over
 	const send = (more: object) =>
 		ilka.send(`/api/packets/${packet}/deliveries`, {
 			file: file.id,
-			key: `another wish to ${++wishes}`,
+			key: `another-wish-to-${++wishes}`,
 			...more
 		});
 	const wrong = await send({ to: 'hb-2' });
@@ -186,7 +186,7 @@ it('a server that is killed at any moment of a delivery finishes it after its re
 			return made.state === 'ready' && made;
 		});
 		portal.faults.set({ ...NO_FAULTS, ...faults });
-		const wish = { file: file.id, key: `one wish at a moment ${i}` };
+		const wish = { file: file.id, key: `one-wish-at-a-moment-${i}` };
 		expect((await tobias.send(`/api/packets/${packet}/deliveries`, wish)).status).toBe(200);
 		await pause(after);
 		await app.kill('SIGKILL');

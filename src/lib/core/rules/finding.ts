@@ -38,6 +38,8 @@ export interface PageEvidence extends ReadPage {
 	readonly bytes: number | null;
 	/** Other ways to keep it in the file, the first as prepared; null when they have not been weighed. */
 	readonly weights: readonly PageWeight[] | null;
+	/** Why it cannot be prepared, where that is so. */
+	readonly problem?: string | null;
 }
 
 /** Everything a rule may look at, but for the clock. */

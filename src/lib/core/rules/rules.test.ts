@@ -259,6 +259,17 @@ describe('rules', () => {
 		});
 	});
 
+	it('a page that cannot be prepared blocks, and nobody is told to wait for it', () => {
+		const broken = { ...evidence(), prepared: null, bytes: null, problem: 'This page is damaged.' };
+		const input = { evidence: { ...INPUT.evidence, b: broken } };
+		const found = finding('legibility', input);
+		expect(found).toMatchObject({ level: 'blocks', pages: [2], fix: { page: 'b', task: 'square' } });
+		expect(found.message).toContain('cannot be prepared');
+		const size = finding('fileSize', input);
+		expect(size).toMatchObject({ level: 'look', pages: [2] });
+		expect(size.message).toContain('not counted');
+	});
+
 	it('wholeSheet and upright: point out what is unsure until a person has set it', () => {
 		const cut = {
 			evidence: {

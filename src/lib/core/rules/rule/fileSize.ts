@@ -28,10 +28,11 @@ export function fileSize(input: PagesInput): Finding {
 	const of = limit ? ` of ${formatBytes(limit)}` : '';
 	if (limit && bytes > limit) return tooLarge(input, sizes, bytes, limit);
 	if (waiting.length > 0) {
+		const isBroken = waiting.every((i) => input.evidence[input.packet.strip[i - 1]!]?.problem);
 		return {
 			rule: 'fileSize',
 			level: 'look',
-			message: `At least ${formatBytes(bytes)}${of}; ${namePages(waiting)} still being prepared.`,
+			message: `At least ${formatBytes(bytes)}${of}; ${namePages(waiting)} ${isBroken ? 'not counted, as it cannot be prepared' : 'still being prepared'}.`,
 			pages: waiting
 		};
 	}

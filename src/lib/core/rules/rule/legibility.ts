@@ -7,14 +7,26 @@ import { levelOf } from '../ruleSheet';
 export function legibility({ sheet, packet, evidence }: PagesInput): Finding {
 	const bar = VERDICTS.indexOf(sheet.legibility ?? 'doubtful');
 	const waiting: number[] = [];
+	const broken: number[] = [];
 	const weak: { position: number; page: string; score: number }[] = [];
 	packet.strip.forEach((page, i) => {
 		const facts = evidence[page]?.prepared;
-		if (!facts) waiting.push(i + 1);
+		if (!facts) (evidence[page]?.problem ? broken : waiting).push(i + 1);
 		else if (!facts.blank && VERDICTS.indexOf(facts.legibility.verdict) < bar) {
 			weak.push({ position: i + 1, page, score: facts.legibility.score });
 		}
 	});
+	if (broken.length > 0) {
+		const which = broken.length === 1 ? 'it' : 'them';
+		return {
+			rule: 'legibility',
+			// No file can be made with it.
+			level: 'blocks',
+			message: `${capital(namePages(broken))} cannot be prepared. Bring ${which} in again, or set ${which} aside.`,
+			pages: broken,
+			fix: { label: `Show page ${broken[0]!}`, task: 'square', page: packet.strip[broken[0]! - 1]! }
+		};
+	}
 	if (weak.length > 0) {
 		const worst = [...weak].sort((a, b) => a.score - b.score)[0]!;
 		const facts = evidence[worst.page]!.prepared!;

@@ -36,6 +36,10 @@ async function make(house: House, fileId: string): Promise<void> {
 	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
 	const usual = usualTone(assignment.ruleSheet);
 	const strip = packet.state.strip.map((id) => pages[id]!);
+	const broken = strip.findIndex((p) => !p.prepared && p.problem);
+	if (broken >= 0) {
+		return fail(`Page ${broken + 1} cannot be prepared. Bring it in again, or set it aside.`);
+	}
 	const waiting = strip.findIndex((p) => !p.prepared);
 	if (waiting >= 0) return fail(`Page ${waiting + 1} is not ready yet. Wait a moment and try again.`);
 	const out = join(derived, `${fileId}.made`);

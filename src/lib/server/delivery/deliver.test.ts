@@ -274,8 +274,17 @@ describe('the folder', () => {
 		const after = (await deliveryById(db, now))!;
 		const bytes = await readFile(join(folder, after.receipt!.number));
 		expect(createHash('sha256').update(bytes).digest('hex')).toBe(after.sha256);
+		// A name that only begins alike is another name.
+		const alike = await wish({ target: 'folder', replaces: now });
+		await db.query(`update file set name = $2 where id = (select file_id from delivery where id = $1)`, [
+			alike,
+			fileName.slice(0, -1)
+		]);
+		await attemptDelivery(sends(), alike);
+		expect(await inFolder()).toContain(`${fileName.slice(0, -1)}.pdf`);
+		expect(await inFolder()).toHaveLength(before.length);
 		// Under another name the old one goes as well, and a second try changes nothing.
-		const renamed = await wish({ target: 'folder', replaces: now });
+		const renamed = await wish({ target: 'folder', replaces: alike });
 		await attemptDelivery(sends(), renamed);
 		await db.query(`update delivery set state = 'sending' where id = $1`, [renamed]);
 		await attemptDelivery(sends(), renamed);
@@ -297,6 +306,10 @@ describe('the folder', () => {
 
 	it('a way that is not set up refuses', async () => {
 		const id = await wish({ target: 'folder' });
+		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await deliveryById(db, id)).toMatchObject({ state: 'refused' });
+		// Nor is a recall of what never went out unsure of anything.
+		await db.query(`update delivery set state = 'recalling' where id = $1`, [id]);
 		expect(await attemptDelivery(house(), id)).toBeNull();
 		expect(await deliveryById(db, id)).toMatchObject({ state: 'refused' });
 	});

@@ -42,9 +42,11 @@ export async function attemptDelivery(house: Sends, id: string): Promise<number 
 		else await send(house, delivery);
 	} catch (error) {
 		if (error instanceof RefusedError) {
-			// What cannot be taken back stays what it was.
-			const to = delivery.state === 'sending' ? 'refused' : delivery.receipt ? 'received' : 'unsure';
-			const problem = delivery.state === 'sending' ? await withProof(house, delivery, error) : error.message;
+			const isRecall = delivery.state === 'recalling';
+			// What cannot be taken back stays what it was; where nothing had gone out, nothing is there.
+			const kept = delivery.receipt ? 'received' : delivery.sentAt ? 'unsure' : 'refused';
+			const to = isRecall ? kept : 'refused';
+			const problem = isRecall ? error.message : await withProof(house, delivery, error);
 			await settleDelivery(db, id, delivery.state, to, { problem });
 		} else if (error instanceof UnsureError) {
 			await settleDelivery(db, id, delivery.state, 'unsure', { problem: error.message });

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { link, mkdir, open, readFile, rename, rm, stat } from 'node:fs/promises';
-import { basename, dirname, join } from 'node:path';
+import { basename, join } from 'node:path';
 import { safeName } from '../../core/naming/namePattern';
 import type { Receipt } from '../store/deliveries';
 import {
@@ -77,7 +77,7 @@ export class Folder implements Target {
 		try {
 			const before = parcel.replaces && join(this.root, parcel.replaces.number);
 			const stands = before !== null && (await isSame(before, parcel.replaces!.sha256)) === true;
-			if (stands && dirname(before) === folder && isNameOf(before, parcel.fileName)) {
+			if (stands && [...namesFor(folder, parcel.fileName)].includes(before)) {
 				await rename(temporary, before);
 				return before;
 			}
@@ -108,12 +108,6 @@ function* namesFor(folder: string, fileName: string): Generator<string> {
 	const [stem, extension] = [fileName.slice(0, dot), fileName.slice(dot)];
 	yield join(folder, basename(fileName));
 	for (let i = 2; i < 1000; i++) yield join(folder, basename(`${stem} (${i})${extension}`));
-}
-
-function isNameOf(path: string, fileName: string): boolean {
-	const dot = fileName.lastIndexOf('.');
-	const name = basename(path);
-	return name.startsWith(fileName.slice(0, dot)) && name.endsWith(fileName.slice(dot));
 }
 
 /** Whether a file holds what has this SHA-256; null where there is no file. */

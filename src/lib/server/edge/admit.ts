@@ -1,6 +1,6 @@
 import { holdsStorable } from '../../core/text/storable';
 
-/** Bytes that the body of a request may have, by route; what is not here takes the usual few. */
+/** Bytes that the body of a request may have, by route; null: any number. What is not here takes the usual few. */
 const LIMITS: Readonly<Record<string, number | null>> = {
 	'/sign-in': 4_000,
 	'/api/packets/[id]/changes': 256_000,
@@ -33,7 +33,7 @@ export class NotAdmittedError extends Error {
  */
 export async function admit(request: Request, routeId: string | null): Promise<Request> {
 	if (/%00|\0/.test(request.url)) throw new NotAdmittedError(400, 'This address cannot be understood.');
-	const limit = (routeId === null ? undefined : LIMITS[routeId]) ?? (isFree(routeId) ? null : USUAL);
+	const limit = routeId !== null && Object.hasOwn(LIMITS, routeId) ? (LIMITS[routeId] ?? null) : USUAL;
 	if (limit === null || !WITH_BODY.has(request.method) || !request.body) return request;
 	const bytes = await readAtMost(request, limit);
 	const text = new TextDecoder().decode(bytes);
@@ -42,10 +42,6 @@ export async function admit(request: Request, routeId: string | null): Promise<R
 	}
 	const { url, method, headers, signal } = request;
 	return new Request(url, { method, headers, signal, body: bytes as BodyInit });
-}
-
-function isFree(routeId: string | null): boolean {
-	return routeId !== null && LIMITS[routeId] === null;
 }
 
 async function readAtMost(request: Request, limit: number): Promise<Uint8Array> {

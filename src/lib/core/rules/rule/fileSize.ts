@@ -32,7 +32,7 @@ export function fileSize(input: PagesInput): Finding {
 		return {
 			rule: 'fileSize',
 			level: 'look',
-			message: `At least ${formatBytes(bytes)}${of}; ${namePages(waiting)} ${isBroken ? 'not counted, as it cannot be prepared' : 'still being prepared'}.`,
+			message: `At least ${formatBytes(bytes)}${of}; ${namePages(waiting)} ${isBroken ? `not counted, as ${waiting.length === 1 ? 'it' : 'they'} cannot be prepared` : 'still being prepared'}.`,
 			pages: waiting
 		};
 	}

@@ -1,4 +1,5 @@
 import { isTooLarge } from '../../core/rules/rule/fileSize';
+import { packetChanged } from '../events/packetEvents';
 import { namesOn, packetPages } from '../packetView';
 import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
@@ -19,6 +20,8 @@ type PageJob = 'prepare-page' | 'read-page' | 'weigh-page';
 export class PageAsker {
 	/** When each was asked for: another process may have done it since, and nobody said so here. */
 	readonly #asked = new Map<string, number>();
+	/** Packets that lack what was asked for another: the same picture may lie in several. */
+	readonly #alsoWanted = new Map<string, Set<string>>();
 	readonly #running = new Map<string, { again: boolean; first: string | undefined; done: Promise<void> }>();
 
 	constructor(
@@ -51,8 +54,16 @@ export class PageAsker {
 		return state.done;
 	}
 
+	/** What was asked for is done, or has failed: whoever wants it as well hears of it. */
 	forget(job: JobName, key: string): void {
-		this.#asked.delete(`${job} ${key}`);
+		const once = `${job} ${key}`;
+		this.#asked.delete(once);
+		const others = this.#alsoWanted.get(once) ?? [];
+		this.#alsoWanted.delete(once);
+		for (const packetId of others) {
+			packetChanged(packetId);
+			void this.ensure(packetId).catch(console.error);
+		}
 	}
 
 	#isAsked(once: string): boolean {
@@ -72,7 +83,12 @@ export class PageAsker {
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
 		const ask = (job: PageJob, pageId: string, key: string) => {
 			const once = `${job} ${key}`;
-			if (this.#isAsked(once) || stuck.has(once)) return;
+			if (stuck.has(once)) return;
+			if (this.#isAsked(once)) {
+				const others = this.#alsoWanted.get(once) ?? new Set();
+				this.#alsoWanted.set(once, others.add(packetId));
+				return;
+			}
 			this.#asked.set(once, Date.now());
 			const priority =
 				pageId === first

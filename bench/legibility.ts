@@ -1,15 +1,16 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { hands, type Hand } from '../demo/generator/hands';
+import { hands, handsSetApart, type Hand } from '../demo/generator/hands';
 import { photograph } from '../demo/generator/photograph';
 import { Random } from '../demo/generator/random';
 import { writtenPage } from '../demo/generator/writtenPage';
 import type { Verdict } from '../src/lib/core/legibility/legibility';
 import { afterReading } from '../src/lib/core/legibility/afterReading';
+import { blankOf } from '../src/lib/core/page/blank';
 import { preparePage } from '../src/lib/core/page/preparePage';
 import type { Picture } from '../src/lib/core/raster/picture';
-import type { Quadrilateral } from '../src/lib/core/sheet/geometry';
+import { wholePicture, type Quadrilateral } from '../src/lib/core/sheet/geometry';
 import { labelForms } from '../src/lib/core/reading/labelForms';
 import { pageReading } from '../src/lib/core/reading/pageReading';
 import { greyOf } from '../src/lib/core/tone/finish';
@@ -19,6 +20,7 @@ import { decodePicture } from '../src/lib/server/codec/picture';
 import { readPage } from '../src/lib/server/reader/readPage';
 import { degrade, LADDERS, type Ladder } from './degradations';
 import { errorRate } from './errorRate';
+import { flatPage, FLAT_LADDERS, type FlatLadder } from './flatLadders';
 import { situationSpec, specimenPage } from './situations';
 import { rankCorrelation } from './rankCorrelation';
 
@@ -30,13 +32,15 @@ const NO_LABELS = labelForms([]);
 const RULINGS = ['plain', 'ruled', 'squared'] as const;
 
 interface Row {
-	readonly ladder: Ladder | 'none';
+	readonly ladder: Ladder | FlatLadder | 'none';
 	readonly errors: number;
 	/** As measured on the page alone, … */
 	readonly measured: number;
 	/** … and with what the reader made of it. */
 	readonly score: number;
 	readonly verdict: Verdict;
+	/** It would be set aside. */
+	readonly blank: boolean;
 }
 
 /**
@@ -52,25 +56,64 @@ export async function benchLegibility(
 	for (const [i, hand] of hands().slice(0, count).entries()) {
 		const rows = await ladderOf(hand, i, firstSeed + i);
 		all.push(...rows);
-		const rho = (score: (row: Row) => number) => {
-			const scores = rows.map((r) => -score(r));
-			const errors = rows.map((r) => r.errors);
-			return rankCorrelation(scores, errors).toFixed(3);
-		};
-		print(
-			`${hand.family.padEnd(22)} rank correlation of score and errors ${rho((r) => r.score)}, before reading ${rho((r) => r.measured)}`
-		);
-		for (const ladder of Object.keys(LADDERS)) {
-			const steps = rows.filter((r) => r.ladder === ladder);
-			print(
-				`  ${ladder.padEnd(12)} errors/score ${steps.map((r) => `${r.errors.toFixed(2)}/${r.score.toFixed(2)}`).join('  ')}`
-			);
-		}
+		report(hand, rows, Object.keys(LADDERS), print);
 	}
+	verdicts(all, print);
+	print('Hands set apart, flat pages made worse by other means:');
+	const apart: Row[] = [];
+	for (const [i, hand] of handsSetApart().entries()) {
+		const rows = await flatLadderOf(hand, firstSeed + 100 + i);
+		apart.push(...rows);
+		report(hand, rows, Object.keys(FLAT_LADDERS), print);
+	}
+	verdicts(apart, print);
+}
+
+function report(
+	hand: Hand,
+	rows: readonly Row[],
+	ladders: readonly string[],
+	print: (line: string) => void
+): void {
+	const rho = (score: (row: Row) => number) => {
+		const scores = rows.map((r) => -score(r));
+		const errors = rows.map((r) => r.errors);
+		return rankCorrelation(scores, errors).toFixed(3);
+	};
+	print(
+		`${hand.family.padEnd(22)} rank correlation of score and errors ${rho((r) => r.score)}, before reading ${rho((r) => r.measured)}`
+	);
+	for (const ladder of ladders) {
+		const steps = rows.filter((r) => r.ladder === ladder);
+		print(
+			`  ${ladder.padEnd(12)} errors/score ${steps.map((r) => `${r.errors.toFixed(2)}/${r.score.toFixed(2)}`).join('  ')}`
+		);
+	}
+}
+
+function verdicts(all: readonly Row[], print: (line: string) => void): void {
 	const wrong = (verdict: Verdict, when: (errors: number) => boolean) =>
 		all.filter((r) => r.verdict === verdict && when(r.errors)).length;
 	print(`called unreadable with under 15 % errors: ${wrong('unreadable', (e) => e < 0.15)} of ${all.length}`);
 	print(`called clear with over 60 % errors: ${wrong('clear', (e) => e > 0.6)} of ${all.length}`);
+	print(`taken for blank: ${all.filter((r) => r.blank).length} of ${all.length}`);
+}
+
+async function flatLadderOf(hand: Hand, seed: number): Promise<Row[]> {
+	const random = new Random(seed);
+	const line = () => Array.from({ length: random.whole(5, 7) }, () => random.pick(WORDS)).join(' ');
+	const lines = Array.from({ length: 9 }, line);
+	const ladders = Object.keys(FLAT_LADDERS) as FlatLadder[];
+	const steps = ladders.flatMap((name) => FLAT_LADDERS[name].map((a): [FlatLadder, number] => [name, a]));
+	const rows: Row[] = [];
+	for (const [ladder, amount] of [['none', 0] as const, ...steps]) {
+		const picture = await flatPage(hand, lines, ladder, amount, seed);
+		const corners = wholePicture(picture.width, picture.height);
+		const { facts, reading, measured, errors } = await readAs(picture, corners, 'greyscale', lines);
+		const { score, verdict } = facts.legibility;
+		rows.push({ ladder, errors, measured, score, verdict, blank: blankOf(facts, reading) === 'yes' });
+	}
+	return rows;
 }
 
 async function ladderOf(hand: Hand, index: number, seed: number): Promise<Row[]> {
@@ -86,9 +129,9 @@ async function ladderOf(hand: Hand, index: number, seed: number): Promise<Row[]>
 			const bad = await decodePicture(file);
 			const scale = bad.width / picture.width;
 			const scaled = corners.map(([x, y]) => [x * scale, y * scale] as const) as unknown as Quadrilateral;
-			const { facts, measured, errors } = await readAs(bad, scaled, 'greyscale', lines);
+			const { facts, reading, measured, errors } = await readAs(bad, scaled, 'greyscale', lines);
 			const { score, verdict } = facts.legibility;
-			rows.push({ ladder, errors, measured, score, verdict });
+			rows.push({ ladder, errors, measured, score, verdict, blank: blankOf(facts, reading) === 'yes' });
 		}
 	} finally {
 		rmSync(folder, { recursive: true });
@@ -143,8 +186,8 @@ async function readAs(picture: Picture, corners: Quadrilateral, name: ToneName, 
 	const read = await readPage(plane, facts.dotsPerInch);
 	const { score: measured } = facts.legibility;
 	const errors = errorRate(lines.join(''), read.map((l) => l.text).join(''));
-	const said = pageReading(read, [plane.width, plane.height], NO_LABELS).lines;
-	return { finished, facts: afterReading(facts, said), measured, errors };
+	const reading = pageReading(read, [plane.width, plane.height], NO_LABELS);
+	return { finished, facts: afterReading(facts, reading.lines), reading, measured, errors };
 }
 
 /** What black and white costs in reading, and what it takes in bytes. */

@@ -1,10 +1,13 @@
 import { benchCamera } from './camera';
+import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchLoad } from './load';
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
+import { benchReal } from './real';
+import { benchSheets } from './sheets';
 import { benchTurns } from './turns';
 
 const [, , what = 'all', ...rest] = process.argv;
@@ -13,6 +16,7 @@ const print = (line: string) => console.log(line);
 if (what === 'all' || what === 'preparation') await benchPreparation(print);
 if (what === 'all' || what === 'outlines')
 	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
+if (what === 'all' || what === 'sheets') benchSheets(Number(rest[0] ?? 3), Number(rest[1] ?? 30_000), print);
 if (what === 'all' || what === 'turns')
 	await benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);
 if (what === 'all' || what === 'folds') benchFolds(Number(rest[0] ?? 30), Number(rest[1] ?? 6000), print);
@@ -26,3 +30,8 @@ if (what === 'all' || what === 'reading')
 if (what === 'camera') benchCamera(print);
 // Starts the built application and a class of students.
 if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10), print);
+// Takes long, and prints numbers for the code.
+if (what === 'fit' && rest[0] === 'sheets')
+	fitSheets(Number(rest[1] ?? 14), Number(rest[2] ?? 400_000), print);
+// On pictures that do not come with the project.
+if (what === 'real') await benchReal(rest[0] ?? '.', print);

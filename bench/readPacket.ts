@@ -1,15 +1,19 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { preparePicture, type CliPage } from '../cli/pages';
-import { labelForms } from '../src/lib/core/reading/labelForms';
+import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { nameOnPage, otherThan, type NameReading } from '../src/lib/core/reading/personName';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
+import { pagesOfPicture, type WholePage } from '../src/lib/server/work/wholePicture';
 import type { SamplePacket } from './packets';
 import { packetShots, type PacketShot } from './packetShots';
 
 /** A photographed page as it was prepared and read, with the truth about it. */
-export type ReadPage = CliPage & { readonly shot: PacketShot; readonly name: NameReading | null };
+export interface ReadPage extends WholePage {
+	readonly reading: PageReading;
+	readonly shot: PacketShot;
+	readonly name: NameReading | null;
+}
 
 /** What the order is proposed from. */
 export function known({ facts, reading, name, shot }: ReadPage, packet: SamplePacket) {
@@ -26,7 +30,6 @@ export function known({ facts, reading, name, shot }: ReadPage, packet: SamplePa
 /** Photographs, prepares and reads every page of a packet. */
 export async function readPacket(packet: SamplePacket, seed: number): Promise<ReadPage[]> {
 	const folder = mkdtempSync(join(tmpdir(), 'membrana-packet-'));
-	const forms = labelForms(packet.sheet.questions);
 	const roster = packet.roster.map(personOf);
 	const tone = { ...DEFAULT_TONE, name: 'greyscale' } as const;
 	try {
@@ -35,8 +38,19 @@ export async function readPacket(packet: SamplePacket, seed: number): Promise<Re
 			const path = join(folder, shot.fileName);
 			writeFileSync(path, shot.jpeg);
 			const picture = { id: shot.fileName, source: shot.fileName, sourcePage: 0 };
-			for await (const page of preparePicture(path, 'jpeg', picture, tone, forms, 'A4')) {
-				pages.push({ ...page, shot, name: nameOnPage(page.reading.lines, roster) });
+			const { questions } = packet.sheet;
+			const made = await pagesOfPicture({
+				path,
+				type: 'jpeg',
+				picture,
+				tone,
+				questions,
+				paper: 'A4',
+				reading: true,
+				images: false
+			});
+			for (const { reading, ...page } of made) {
+				pages.push({ ...page, reading: reading!, shot, name: nameOnPage(reading!.lines, roster) });
 			}
 		}
 		return pages;

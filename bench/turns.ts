@@ -1,5 +1,6 @@
 import { photograph } from '../demo/generator/photograph';
 import type { Block } from '../demo/generator/writtenPage';
+import { foundTurn, SURE_TURN, turnOf } from '../src/lib/core/page/effective';
 import { guessTurnOf } from '../src/lib/core/page/preparePage';
 import { readTurn } from '../src/lib/server/reader/readTurn';
 import { situationSpec, SITUATIONS, specimenPage } from './situations';
@@ -36,7 +37,8 @@ export async function benchTurns(
 	print: (line: string) => void
 ): Promise<void> {
 	const kinds = Object.keys(KINDS) as (keyof typeof KINDS)[];
-	const right = { layout: 0, reading: 0 };
+	const right = { layout: 0, inForce: 0 };
+	const wrong = { sure: 0, unsure: 0 };
 	for (let i = 0; i < count; i++) {
 		const seed = firstSeed + i * 37;
 		const page = specimenPage(seed, 7, KINDS[kinds[i % kinds.length]!]);
@@ -44,10 +46,15 @@ export async function benchTurns(
 			...situationSpec(SITUATIONS[i % SITUATIONS.length]!, seed, [1500, 2000]),
 			lies: ([0, 90, 180, 270] as const)[i % 4]
 		});
-		right.layout += Number(guessTurnOf(picture, corners).turn === turn);
-		right.reading += Number((await readTurn(picture, corners)).turn === turn);
+		const layout = guessTurnOf(picture, corners);
+		const found = { turn: layout, readTurn: await readTurn(picture, corners) };
+		right.layout += Number(layout.turn === turn);
+		if (turnOf({ turn: null }, found) === turn) right.inForce++;
+		else if (foundTurn(found).confidence < SURE_TURN) wrong.unsure++;
+		else wrong.sure++;
 	}
 	print(
-		`turns right: ${right.layout} of ${count} from the layout, ${right.reading} of ${count} from reading`
+		`turns right: ${right.layout} of ${count} from the layout, ${right.inForce} of ${count} in force after reading`
 	);
+	print(`the others: ${wrong.unsure} left as they came and pointed out, ${wrong.sure} wrong and sure of it`);
 }

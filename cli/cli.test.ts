@@ -117,6 +117,25 @@ describe('inspect', () => {
 	});
 });
 
+describe('without the reader', () => {
+	it('inspect says what was measured, and prepare makes the file', () => {
+		const inspected = run('inspect', '--no-reading', path('scan 9.jpg'), path('scan 12.jpg'));
+		expect([inspected.status, inspected.stderr]).toEqual([0, '']);
+		const [page, blank] = inspected.stdout
+			.trim()
+			.split('\n')
+			.map((line) => JSON.parse(line));
+		expect(page.reading).toBeUndefined();
+		expect(page.milliseconds.reading).toBeUndefined();
+		expect(page).toMatchObject({ source: 'scan 9.jpg', turn: 0, size: 'A4', blank: false });
+		expect(blank.blank).toBe(true);
+		const out = path('UNREAD.pdf');
+		const args = ['--rules', path('rules.json'), '--person', 'Ilka Brandsma', '--no-reading', '-o', out];
+		expect(run('prepare', ...args, path('scan 9.jpg'), path('shot a.jpg')).status).toBe(2);
+		expect(execFileSync('pdfinfo', [out], { encoding: 'utf8' })).toMatch(/Pages:\s+2/);
+	});
+});
+
 describe('prepare', () => {
 	const out = path('OUT.pdf');
 	const prepare = (...files: string[]) => prepareBy('rules.json', ...files);

@@ -1,73 +1,88 @@
 import { parseArgs } from 'node:util';
+import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
+import { blankOf } from '../src/lib/core/page/blank';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
-import { labelForms } from '../src/lib/core/reading/labelForms';
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { nameOnPage } from '../src/lib/core/reading/personName';
 import { usualTone } from '../src/lib/core/tone/usualTone';
-import { openSource } from '../src/lib/server/codec/source';
 import { SourceError } from '../src/lib/server/codec/sourceError';
+import type { WholePage } from '../src/lib/server/work/wholePicture';
+import { EveryCore } from './everyCore';
 import { filesIn } from './files';
-import { preparePicture } from './pages';
 import { readRules } from './rules';
 
-/** `inspect [--rules R.json] FILE…`: one JSON object a page, one a line. Returns the exit code. */
+/** So many files are under way at once. */
+const AHEAD = 2 * availableParallelism() + 2;
+
+/** `inspect [--rules R.json] [--no-reading] FILE…`: one JSON object a page, one a line. Returns the exit code. */
 export async function inspect(args: string[]): Promise<number> {
 	const { values, positionals } = parseArgs({
 		args,
 		allowPositionals: true,
-		options: { rules: { type: 'string' } }
+		options: { rules: { type: 'string' }, 'no-reading': { type: 'boolean' } }
 	});
-	if (positionals.length === 0) throw new Error('Use: membrana inspect [--rules R.json] FILE…');
+	if (positionals.length === 0)
+		throw new Error('Use: membrana inspect [--rules R.json] [--no-reading] FILE…');
 	const rules = values.rules ? await readRules(values.rules) : null;
-	const tone = usualTone(rules ?? {});
-	const labels = labelForms(rules?.questions ?? null);
+	const cores = new EveryCore();
+	const files = (await Promise.all(positionals.map(inputs))).flat();
+	// Files are begun a few ahead of the one that is printed next, so that neither processors nor memory run out.
+	const begun: Promise<{ pages: WholePage[] } | { problem: string }>[] = [];
 	let code = 0;
-	for (const argument of positionals) {
-		for (const { path, source, problem } of await inputs(argument)) {
-			const fine = problem === null && (await one(path, source));
-			if (problem !== null) fail(source, problem);
-			if (!fine) code = 1;
-		}
+	for (const [i, { source }] of files.entries()) {
+		while (begun.length < Math.min(files.length, i + AHEAD)) begun.push(look(files[begun.length]!));
+		const answer = await begun[i]!;
+		if ('problem' in answer) {
+			fail(source, answer.problem);
+			code = 1;
+		} else for (const page of answer.pages) print(reportOf(source, page));
 	}
+	await cores.close();
 	return code;
 
-	/** Inspects one file; false when it cannot be used, which has been said then. */
-	async function one(path: string, source: string): Promise<boolean> {
+	async function look({
+		path,
+		source,
+		problem
+	}: Input): Promise<{ pages: WholePage[] } | { problem: string }> {
+		if (problem !== null) return { problem };
 		try {
-			const contents = await openSource(path);
-			for (let index = 0; index < contents.pictures; index++) {
-				const place = { id: `${source}-${index}`, source, sourcePage: index };
-				const made = preparePicture(path, contents.type, place, tone, labels, rules?.pages?.size);
-				for await (const { page, picture, facts, reading, milliseconds } of made) {
-					const { score, verdict, reasons } = facts.legibility;
-					print({
-						source,
-						sourcePage: index,
-						...(page.half === undefined ? {} : { half: page.half }),
-						width: picture.width,
-						height: picture.height,
-						outline: {
-							corners: cornersOf(page, picture).map(([x, y]) => [round(x), round(y)]),
-							confidence: round(picture.outline.confidence, 3)
-						},
-						turn: turnOf(page, picture),
-						size: facts.size,
-						blank: facts.blank,
-						legibility: { score, verdict, reasons },
-						reading: readingReport(reading),
-						fingerprint: facts.fingerprint,
-						milliseconds
-					});
-				}
-			}
+			return await cores.pagesOfFile(path, (index) => ({
+				picture: { id: `${source}-${index}`, source, sourcePage: index },
+				tone: usualTone(rules ?? {}),
+				questions: rules?.questions ?? null,
+				...(rules?.pages?.size ? { paper: rules.pages.size } : {}),
+				reading: !values['no-reading'],
+				images: false
+			}));
 		} catch (error) {
-			fail(source, sentenceFor(error, path));
-			return false;
+			return { problem: sentenceFor(error, path) };
 		}
-		return true;
 	}
+}
+
+function reportOf(source: string, { page, picture, facts, reading, milliseconds }: WholePage) {
+	const { score, verdict, reasons } = facts.legibility;
+	return {
+		source,
+		sourcePage: page.sourcePage,
+		...(page.half === undefined ? {} : { half: page.half }),
+		width: picture.width,
+		height: picture.height,
+		outline: {
+			corners: cornersOf(page, picture).map(([x, y]) => [round(x), round(y)]),
+			confidence: round(picture.outline.confidence, 3)
+		},
+		turn: turnOf(page, picture),
+		size: facts.size,
+		blank: blankOf(facts, reading) === 'yes',
+		legibility: { score, verdict, reasons },
+		...(reading ? { reading: readingReport(reading) } : {}),
+		fingerprint: facts.fingerprint,
+		milliseconds
+	};
 }
 
 /** What was read off a page, as `inspect` says it. */
@@ -104,8 +119,14 @@ function fail(source: string, problem: string): void {
 	process.stderr.write(`${source}: ${problem}\n`);
 }
 
+interface Input {
+	readonly path: string;
+	readonly source: string;
+	readonly problem: string | null;
+}
+
 /** The files that an argument stands for, or why it stands for none. */
-async function inputs(argument: string): Promise<{ path: string; source: string; problem: string | null }[]> {
+async function inputs(argument: string): Promise<Input[]> {
 	try {
 		return (await filesIn(argument)).map(({ path, name }) => ({ path, source: name, problem: null }));
 	} catch (error) {

@@ -1,5 +1,10 @@
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { inspect } from './inspect';
 import { prepareFiles } from './prepare';
+
+// Called from any folder: the processes of work are started from beside this file.
+process.env.MEMBRANA_NODE_BUILD ??= dirname(fileURLToPath(import.meta.url));
 
 /** Set before anything prints: standard output holds results only. */
 const [, , command, ...rest] = process.argv;

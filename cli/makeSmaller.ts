@@ -11,7 +11,8 @@ import type { Tone } from '../src/lib/core/tone/tone';
 import { usualTone } from '../src/lib/core/tone/usualTone';
 import { decodeSource } from '../src/lib/server/codec/source';
 import { encodeCoarser, weighPage } from '../src/lib/server/codec/weigh';
-import { encoded, type Prepared } from './prepare';
+import { pageImages } from '../src/lib/server/work/wholePicture';
+import type { Prepared } from './prepare';
 
 /**
  * Makes the pages of a packet smaller, as the rule on the file's size proposes, where the file is larger than is
@@ -49,7 +50,7 @@ async function remake(page: Prepared, packet: Packet, rules: RuleSheet): Promise
 	const now = packet.pages[page.page.id]!;
 	const { encoding, tone } = now;
 	if (tone === page.page.tone && !encoding) return page;
-	const made = tone === page.page.tone ? page : await encoded(await finishIn(page, rules, tone!));
+	const made = tone === page.page.tone ? page : await pageImages(await finishIn(page, rules, tone!));
 	if (!encoding) return { ...page, ...made, page: now, weights: null };
 	const name = (tone ?? usualTone(rules)).name;
 	const image = await encodeCoarser({ ...page.facts, view: made.view, tone: name }, encoding);

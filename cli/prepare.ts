@@ -10,39 +10,35 @@ import { cluesOf, type ReadPage } from '../src/lib/core/order/pageClues';
 import { proposeOrder, type PlacedPage } from '../src/lib/core/order/proposeOrder';
 import { manifestOf } from '../src/lib/core/packet/manifest';
 import { EMPTY_PACKET, type Packet } from '../src/lib/core/packet/packet';
-import { labelForms } from '../src/lib/core/reading/labelForms';
 import { nameOnPage, type NameReading, type RosterPerson } from '../src/lib/core/reading/personName';
 import { check } from '../src/lib/core/rules/check';
 import { evidenceOf } from '../src/lib/core/rules/evidence';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import type { PageWeight } from '../src/lib/core/size/pageWeights';
-import type { FinishedPage } from '../src/lib/core/tone/finish';
 import { usualTone } from '../src/lib/core/tone/usualTone';
-import { encodePage, encodePng, type PageImage } from '../src/lib/server/codec/encode';
 import { makePdf } from '../src/lib/server/codec/pdfOut';
 import type { SourceType } from '../src/lib/server/codec/sniff';
-import { openSource } from '../src/lib/server/codec/source';
 import { zipPages } from '../src/lib/server/codec/zipOut';
+import type { PageImages, WholePage } from '../src/lib/server/work/wholePicture';
+import { EveryCore } from './everyCore';
 import { filesIn, type InputFile } from './files';
 import { sentenceFor } from './inspect';
-import { preparePicture, type CliPage } from './pages';
+
 import { makeSmaller } from './makeSmaller';
 import { readRules } from './rules';
 
 /** A page of the packet with its image for the file. */
-export type Prepared = Omit<CliPage, 'finished'> & {
-	/** As a picture that any program opens. */
-	readonly view: Buffer;
-	readonly file: { readonly path: string; readonly type: SourceType };
-	/** Ways to keep it smaller, once they were weighed. */
-	readonly weights: readonly PageWeight[] | null;
-	readonly image: PageImage;
-	readonly takenAt: number | null;
-	/** The name at the top, when it is another one than the person's. */
-	readonly otherPerson: string | null;
-	readonly name: NameReading | null;
-};
+export type Prepared = Omit<WholePage, 'made' | 'milliseconds'> &
+	PageImages & {
+		readonly file: { readonly path: string; readonly type: SourceType };
+		/** Ways to keep it smaller, once they were weighed. */
+		readonly weights: readonly PageWeight[] | null;
+		readonly takenAt: number | null;
+		/** The name at the top, when it is another one than the person's. */
+		readonly otherPerson: string | null;
+		readonly name: NameReading | null;
+	};
 
 /**
  * `prepare --rules R.json --person "Given Family" -o OUT.pdf FILE…`: the whole job without a screen.
@@ -55,16 +51,19 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		options: {
 			rules: { type: 'string' },
 			person: { type: 'string' },
-			output: { type: 'string', short: 'o' }
+			output: { type: 'string', short: 'o' },
+			'no-reading': { type: 'boolean' }
 		}
 	});
 	const { rules: rulesPath, person: name, output } = values;
 	if (!rulesPath || !name || !output || positionals.length === 0) {
-		throw new Error('Use: membrana prepare --rules R.json --person "Given Family" -o OUT.pdf FILE…');
+		throw new Error(
+			'Use: membrana prepare --rules R.json --person "Given Family" [--no-reading] -o OUT.pdf FILE…'
+		);
 	}
 	const rules = await readRules(rulesPath);
 	const person = splitName(name);
-	const found = await preparePages(positionals, rules, person);
+	const found = await preparePages(positionals, rules, person, !values['no-reading']);
 	const { packet: arranged, order, seams } = arrange(found, rules);
 	const { pages, packet } = await makeSmaller(found, arranged, rules, evidence);
 	const byId = new Map(pages.map((p) => [p.page.id, p]));
@@ -98,7 +97,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 				turn: turnOf(page, picture),
 				legibility: facts.legibility,
 				pageNumber: placed ? numberOf(placed) : null,
-				lines: reading.lines
+				lines: reading?.lines ?? []
 			};
 		},
 		missing: order.missing,
@@ -124,13 +123,6 @@ function evidence(pages: readonly Prepared[]) {
 	return evidenceOf(Object.fromEntries(known));
 }
 
-/** A page's image for the file, and as a picture that any program opens. */
-export async function encoded(finished: FinishedPage): Promise<{ image: PageImage; view: Buffer }> {
-	const image = await encodePage(finished);
-	const view = finished.tone === 'black-and-white' ? await encodePng(finished.plane) : image.bytes;
-	return { image, view };
-}
-
 function zipOf(strip: readonly Prepared[], name: string): Uint8Array {
 	const pages = strip.map(({ image, view }) =>
 		image.format === 'g4'
@@ -151,7 +143,7 @@ function pdfOf(strip: readonly Prepared[], packet: Packet, rules: RuleSheet, nam
 			image,
 			// The resolution that gives the page its size, whatever the number of pixels.
 			dotsPerInch: (facts.dotsPerInch * image.width) / facts.width,
-			text: reading.lines
+			text: reading?.lines ?? []
 		})),
 		bookmarks: bookmarksOf(packet)
 	});
@@ -160,10 +152,9 @@ function pdfOf(strip: readonly Prepared[], packet: Packet, rules: RuleSheet, nam
 async function preparePages(
 	paths: readonly string[],
 	rules: RuleSheet,
-	person: RosterPerson
+	person: RosterPerson,
+	reading: boolean
 ): Promise<Prepared[]> {
-	const labels = labelForms(rules.questions);
-	const pages: Prepared[] = [];
 	const files: InputFile[] = [];
 	for (const path of paths) {
 		try {
@@ -173,28 +164,34 @@ async function preparePages(
 		}
 	}
 	files.sort((a, b) => byName(a.name, b.name));
-	for (const [i, { path, name }] of files.entries()) {
-		try {
-			const contents = await openSource(path);
-			for (let index = 0; index < contents.pictures; index++) {
-				const place = { id: `${i}-${index}`, source: name, sourcePage: index };
-				const made = preparePicture(path, contents.type, place, usualTone(rules), labels, rules.pages?.size);
-				for await (const { finished, ...rest } of made) {
-					pages.push({
-						...rest,
-						file: { path, type: contents.type },
-						...(await encoded(finished)),
-						weights: null,
-						takenAt: contents.takenAt === null ? null : Date.parse(contents.takenAt),
-						otherPerson: null,
-						name: nameOnPage(rest.reading.lines, [person])
-					});
-				}
-			}
-		} catch (error) {
-			throw new Error(`${name}: ${sentenceFor(error, path)}`);
-		}
-	}
+	const cores = new EveryCore();
+	const made = await Promise.allSettled(
+		files.map(async ({ path, name }, i) => {
+			const { contents, pages } = await cores.pagesOfFile(path, (index) => ({
+				picture: { id: `${i}-${index}`, source: name, sourcePage: index },
+				tone: usualTone(rules),
+				questions: rules.questions,
+				...(rules.pages?.size ? { paper: rules.pages.size } : {}),
+				reading,
+				images: true
+			}));
+			return pages.map(({ made, milliseconds: _, ...page }): Prepared => ({
+				...page,
+				...made!,
+				file: { path, type: contents.type },
+				weights: null,
+				takenAt: contents.takenAt === null ? null : Date.parse(contents.takenAt),
+				otherPerson: null,
+				name: page.reading && nameOnPage(page.reading.lines, [person])
+			}));
+		})
+	);
+	await cores.close();
+	const pages = made.flatMap((one, i) => {
+		const { path, name } = files[i]!;
+		if (one.status === 'rejected') throw new Error(`${name}: ${sentenceFor(one.reason, path)}`);
+		return one.value;
+	});
 	const others = otherNames(
 		pages.map((p) => p.name),
 		rules

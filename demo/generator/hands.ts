@@ -19,13 +19,30 @@ const PACKAGES: Record<string, number> = {
 	'nanum-pen-script': 1.25
 };
 
-let loaded: Hand[] | null = null;
+/** Never used for the demo, nor for anything that is fitted: only for measuring. */
+const SET_APART: Record<string, number> = {
+	'shadows-into-light': 1,
+	'reenie-beanie': 1.3,
+	'coming-soon': 0.85
+};
+
+const loaded = new Map<Record<string, number>, Hand[]>();
 
 /** The open-licence hands that the generator writes in; registers their fonts on first use. */
 export function hands(): readonly Hand[] {
-	if (loaded) return loaded;
+	return load(PACKAGES);
+}
+
+/** Hands that nothing was fitted to. */
+export function handsSetApart(): readonly Hand[] {
+	return load(SET_APART);
+}
+
+function load(packages: Record<string, number>): readonly Hand[] {
+	const known = loaded.get(packages);
+	if (known) return known;
 	const require = createRequire(import.meta.url);
-	loaded = Object.entries(PACKAGES).map(([name, scale]) => {
+	const all = Object.entries(packages).map(([name, scale]) => {
 		const folder = join(dirname(require.resolve(`@fontsource/${name}/package.json`)), 'files');
 		const file = readdirSync(folder).find((f) => f === `${name}-latin-400-normal.woff2`);
 		const family = `hand-${name}`;
@@ -34,5 +51,6 @@ export function hands(): readonly Hand[] {
 		}
 		return { family, scale };
 	});
-	return loaded;
+	loaded.set(packages, all);
+	return all;
 }

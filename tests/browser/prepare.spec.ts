@@ -1,8 +1,11 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { fullPage } from '../../demo/generator/fullPage';
+import { printedPage } from '../../demo/generator/printedPage';
+import { noPage } from '../../demo/generator/scene';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
-import { bringIn, expectAccessible, openPacket, signInAs, stripImages, task } from './steps';
+import { bringIn, expectAccessible, finding, openPacket, signInAs, stripImages, task } from './steps';
 
 const FOLDER = resolve('test-results/prepare');
 /** Files come in in the order of their names. */
@@ -208,4 +211,54 @@ test('a reading pass goes by the keyboard alone, and is remembered', async ({ pa
 	await expect(page.getByTitle('Read through and found fine')).toHaveCount(0);
 	await page.keyboard.press('Control+z');
 	await expect(page.getByTitle('Read through and found fine')).toHaveCount(1);
+});
+
+test('a framed scan comes in whole, four lines are not blank, and a picture of no page is pointed out', async ({
+	page
+}) => {
+	mkdirSync(FOLDER, { recursive: true });
+	const framed = fullPage(printedPage({ seed: 21, kind: 'framed', size: [1240, 1754] }), 'grey scan', 22);
+	const lines = ['so we took three verticals', 'and read the meter', 'for sixty seconds', 'at each depth'];
+	const few = testPage(4, {
+		scale: 7,
+		ruling: 'ruled',
+		pageNumber: undefined,
+		blocks: [{ kind: 'text', lines }]
+	});
+	const shots = {
+		'd framed': framed.picture,
+		'e four lines': testPhotograph(few, { seed: 6, size: [1500, 2000], lies: 0 }).picture,
+		'f shelf': noPage(23, 'shelf', [1200, 900])
+	};
+	const paths: string[] = [];
+	for (const [name, picture] of Object.entries(shots)) {
+		paths.push(join(FOLDER, `${name}.jpg`));
+		writeFileSync(paths.at(-1)!, await jpeg(picture));
+	}
+	await signInAs(page, 'dov', 'sandbank');
+	await openPacket(page, 'Levelling the Weir');
+	await bringIn(page, paths);
+	await expect(stripImages(page)).toHaveCount(3, { timeout: 90_000 });
+	await expect(finding(page, 'wholeSheet')).toContainText('Page 3: no sheet was made out for certain', {
+		timeout: 120_000
+	});
+	await expect(finding(page, 'pageCount')).toContainText('3 pages');
+
+	await task(page, 'Square');
+	await strip(page).nth(0).click();
+	await expect(page.getByText('A scan: the whole picture is the page.')).toBeVisible();
+	const corners = numbers(await outline(page));
+	expect(Math.min(...corners)).toBeLessThan(1);
+	await strip(page).nth(1).click();
+	await expect(page.getByText(/Sheet found/)).toBeVisible();
+
+	// Nothing is known of the third: it is cropped by hand, and then nobody asks again.
+	await strip(page).nth(2).click();
+	await expect(page.getByText(/No sheet was made out for certain/)).toBeVisible();
+	await expectAccessible(page, 'square, no page in the picture');
+	await drag(page, page.getByRole('button', { name: 'Corner top left' }), 60, 40);
+	await expect(page.getByText('Corners set by hand.')).toBeVisible();
+	await saved(page);
+	await task(page, 'Gather');
+	await expect(finding(page, 'wholeSheet')).toContainText('Every sheet is whole', { timeout: 60_000 });
 });

@@ -279,7 +279,15 @@ describe('the kernels', () => {
 		const grey = plane(21, 600, 848);
 		const half = halve(grey);
 		const data = below(half, 130);
-		const writing = { ...half, data, coverage: countInk(data) / data.length, ruling: 0, faint: 0 };
+		const writing = {
+			...half,
+			data,
+			coverage: countInk(data) / data.length,
+			ruling: 0,
+			faint: 0,
+			bare: false,
+			ruled: false
+		};
 		same(() => measureTiles(grey, writing, 72, 2));
 		expect(measureTiles(grey, writing, 72, 2).ink.some((n) => n > 0)).toBe(true);
 	});

@@ -64,6 +64,7 @@ interface Functions {
 		spread: number,
 		darkest: number,
 		leastStep: number,
+		solid: number,
 		ink: number,
 		scratch: number
 	): void;

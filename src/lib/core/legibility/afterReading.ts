@@ -1,6 +1,13 @@
 import { wholeScore } from './measureLegibility';
 import type { TextLine } from '../reading/pageReading';
-import { CLEAR, PROFILE_ROWS, verdictOf, type Legibility, type LegibilityReason } from './legibility';
+import {
+	CLEAR,
+	PROFILE_ROWS,
+	UNREADABLE,
+	verdictOf,
+	type Legibility,
+	type LegibilityReason
+} from './legibility';
 
 // Fitted, with the rest, to the errors of the text reader on pages made worse step by step; see docs/legibility.md.
 
@@ -22,8 +29,15 @@ const READ_RIGHT: readonly (readonly [sure: number, right: number])[] = [
 ];
 /** What has been read well can be read, whatever it looks like. */
 const READS_BETTER = 0.9;
-/** A clear page may hold drawings, formulas or a script that the reader never learnt: it does not fall below clear. */
-const READS_WORSE = 0.3;
+/** A page that looks clear may hold drawings, formulas or a script that the reader never learnt. */
+const READS_WORSE = 0.6;
+/**
+ * Where it reads worse than this, nobody can be sure which it is: the page is doubtful. Where it reads at least this
+ * well, it is not unreadable, whatever it looks like.
+ */
+const READS_BADLY = 0.6;
+const READS_FAIRLY = 0.8;
+const DOUBTFUL = 0.5;
 /** Where a page looks hard to read, and is read badly, both agree. */
 const READS_WORSE_TOO = 0.5;
 /** So few letters tell half of what many would. */
@@ -32,6 +46,17 @@ const FEW = 20;
 /** From this score on, what only made the page hard to read is no longer named. */
 const READS_WELL = 0.9;
 const HARMLESS: readonly LegibilityReason[] = ['blur', 'motion', 'low-resolution', 'compression', 'shadow'];
+
+/** Fewer letters than this of which the reader is sure, and fewer guessed ones, are no writing. */
+const LEAST_READ = 4;
+const MOST_GUESSED = 60;
+const SURE = 0.6;
+/** Score of a page on which nothing was read, at most: doubtful. */
+const NOTHING_READ = 0.6;
+/** And where nothing was made out as writing either, though something is there: blank, or lost. */
+const NOTHING_AT_ALL = 0.25;
+/** Of writing that was read although it is too faint to be made out. */
+const FAINT_AT_BEST = 0.72;
 
 type Read = Pick<TextLine, 'text' | 'confidence' | 'box'>;
 
@@ -46,13 +71,53 @@ export function afterReading<Facts extends { readonly blank: boolean; readonly l
 	facts: Facts,
 	lines: readonly Read[]
 ): Facts {
-	return facts.blank ? facts : { ...facts, legibility: witnessed(facts.legibility, lines) };
+	if (facts.blank) {
+		// Of a bare page there is nothing to say.
+		return facts.legibility.reasons.includes('no-writing')
+			? { ...facts, legibility: barely(facts.legibility, lines) }
+			: facts;
+	}
+	const legibility = witnessed(facts.legibility, lines);
+	return { ...facts, legibility: isUnwritten(lines) ? withoutWriting(legibility) : legibility };
+}
+
+/** Hardly a letter was made out, and no more than what patterns are taken for. */
+function isUnwritten(lines: readonly Read[]): boolean {
+	const letters = (of: readonly Read[]) =>
+		of.reduce((sum, line) => sum + line.text.replaceAll(/\s/g, '').length, 0);
+	return (
+		letters(lines) < MOST_GUESSED && letters(lines.filter((line) => line.confidence >= SURE)) < LEAST_READ
+	);
+}
+
+/** Writing that was not made out as such, but may have been read. */
+function barely(legibility: Legibility, lines: readonly Read[]): Legibility {
+	if (isUnwritten(lines)) return { ...legibility, score: NOTHING_AT_ALL, verdict: verdictOf(NOTHING_AT_ALL) };
+	const { right } = howRead(lines);
+	const score = round(Math.min(FAINT_AT_BEST, right));
+	return { ...legibility, score, verdict: verdictOf(score), reasons: ['low-contrast'], readRight: right };
+}
+
+/** A picture on which nothing could be read may be no page at all, or one in a script that the reader never learnt. */
+function withoutWriting(legibility: Legibility): Legibility {
+	const score = Math.min(legibility.score, NOTHING_READ);
+	return {
+		...legibility,
+		score,
+		verdict: verdictOf(score),
+		reasons: ['no-writing', ...legibility.reasons]
+	};
+}
+
+/** How many letters were read, and which share of them probably right. */
+function howRead(lines: readonly Read[]): { letters: number; right: number } {
+	const letters = lines.reduce((sum, l) => sum + l.text.length, 0);
+	const sure = lines.reduce((sum, l) => sum + l.text.length * l.confidence, 0) / Math.max(1, letters);
+	return { letters, right: readRight(sure) };
 }
 
 function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
-	const letters = lines.reduce((sum, l) => sum + l.text.length, 0);
-	const sure = lines.reduce((sum, l) => sum + l.text.length * l.confidence, 0) / Math.max(1, letters);
-	const right = readRight(sure);
+	const { letters, right } = howRead(lines);
 	const looksHard = measured.score < CLEAR;
 	const weight = looksHard ? 1 : letters / (letters + FEW);
 	const burnt = measured.places.filter((p) => p.reason === 'glare');
@@ -70,7 +135,12 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 		return score + pull * weight * (right - score);
 	});
 	const moved = measured.score + ofBands(profile, measured.share) - ofBands(measured.profile, measured.share);
-	const score = round(Math.min(1, Math.max(looksHard ? 0 : CLEAR, moved)));
+	const isDoubtful = !looksHard && letters >= FEW && right < READS_BADLY;
+	const floor = isDoubtful || looksHard ? 0 : CLEAR;
+	const least = letters >= FEW && right >= READS_FAIRLY ? UNREADABLE : 0;
+	// The worse it was read, the lower among the doubtful ones.
+	const most = isDoubtful ? DOUBTFUL + (CLEAR - 0.01 - DOUBTFUL) * (right / READS_BADLY) : 1;
+	const score = round(Math.min(most, Math.max(floor, least, moved)));
 	return {
 		...measured,
 		score,

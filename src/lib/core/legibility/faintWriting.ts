@@ -2,6 +2,7 @@ import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
 import { evenGrey } from '../tone/evenLight';
 import type { PaperLight } from '../tone/paperLight';
+import { hasTraces } from './traces';
 import { writingMask, type WritingMask } from './writingMask';
 
 /** Paper comes out a little under white, so that nothing of what lies just below it clips. */
@@ -16,20 +17,22 @@ const NOISE_LEFT = 0.7;
  * A second look at a page on which no writing was found: writing so faint that even light whitens most of it away is
  * looked for on a page that is kept under white and stretched.
  *
- * @returns the writing at half the page's size, and the page with its paper at white
+ * @returns the writing at half the page's size, the page with its paper at white, and whether there are traces at all
  * @param noise standard deviation of bare paper, in grey levels
  */
 export function faintWriting(
 	flat: Picture,
 	light: PaperLight,
 	noise: number
-): { writing: WritingMask; grey: Plane } {
+): { writing: WritingMask; grey: Plane; hasTraces: boolean } {
 	const under = evenGrey(flat, light, UNDER_WHITE);
-	const { width, height, data } = halve(under);
+	const half = halve(under);
+	const { width, height, data } = half;
 	const stretched = curve((v) => 255 - STRETCH * (PAPER - v), data);
 	return {
 		writing: writingMask({ width, height, data: stretched }, STRETCH * NOISE_LEFT * noise),
-		grey: { ...under, data: curve((v) => v + 255 - PAPER, under.data) }
+		grey: { ...under, data: curve((v) => v + 255 - PAPER, under.data) },
+		hasTraces: hasTraces(half)
 	};
 }
 

@@ -5,11 +5,11 @@ import { hands } from '../../../../demo/generator/hands';
 import type { PhotographSpec } from '../../../../demo/generator/photograph';
 import type { PageSpec } from '../../../../demo/generator/writtenPage';
 import { preparePage } from '../page/preparePage';
-import type { Picture } from '../raster/picture';
+import { blankPicture, type Picture } from '../raster/picture';
 import { afterReading } from './afterReading';
 import { adviceFor, describeReasons, placeName } from './describe';
-import { CLEAR, PROFILE_ROWS, verdictOf, type Legibility, type WeakPlace } from './legibility';
-import { TILE_COLUMNS, TILES } from './tiles';
+import { CLEAR, PROFILE_ROWS, UNREADABLE, verdictOf, type Legibility, type WeakPlace } from './legibility';
+import { glareOf, TILE_COLUMNS, TILES } from './tiles';
 import { weakPlaces } from './weakPlaces';
 
 const tone = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
@@ -165,6 +165,28 @@ describe('words', () => {
 	});
 });
 
+describe('glare', () => {
+	/** A page of grey paper on which some tiles are burnt out, and what surrounds the writing. */
+	const burnt = (paper: number, share: number) => {
+		const picture = blankPicture(600, 840, [paper, paper, paper]);
+		picture.data.fill(255, 0, Math.round(share * 840) * 600 * 3);
+		return glareOf(picture).reduce((most, tile) => Math.max(most, tile), 0);
+	};
+
+	it('is what is burnt out of paper that is darker', () => {
+		expect(burnt(200, 0.2)).toBe(1);
+		expect(burnt(200, 0)).toBe(0);
+	});
+
+	it('is not there where the paper itself is white: in scans, grey or of two tones', () => {
+		expect(burnt(255, 0)).toBe(0);
+		expect(burnt(250, 0.4)).toBe(0);
+		const { picture } = testPage(2, { ruling: 'plain' });
+		const twoTone = { ...picture, data: picture.data.map((v) => (v > 160 ? 255 : 0)) };
+		expect(Math.max(...glareOf(twoTone))).toBe(0);
+	});
+});
+
 describe('after reading', () => {
 	/** Written on from the second to the last but one band. */
 	const page = (
@@ -203,11 +225,26 @@ describe('after reading', () => {
 		expect(after(0.5, 0.35).reasons).toEqual(['blur']);
 	});
 
-	it('a sharp page with drawings or in a foreign script stays clear; a few letters tell little', () => {
-		expect(after(0.97, 0.2).verdict).toBe('clear');
-		expect(afterReading(page(0.97), []).legibility).toMatchObject({ score: 0.97, verdict: 'clear' });
+	it('a sharp page that reads badly may hold drawings or a foreign script: doubtful, the more so the worse it is read', () => {
+		expect(after(0.97, 0.2).verdict).toBe('doubtful');
+		expect(after(0.97, 0.9).verdict).toBe('clear');
 		expect(afterReading(page(0.97), []).legibility.readRight).toBeUndefined();
-		expect(after(0.97, 0.2, 0.05).score).toBeGreaterThan(after(0.97, 0.2).score);
+		expect(after(0.97, 0.2).score).toBeLessThan(after(0.97, 0.6).score);
+	});
+
+	it('a picture on which nothing is read is not called clear, and says so', () => {
+		expect(afterReading(page(0.97, []), []).legibility).toMatchObject({
+			score: 0.6,
+			verdict: 'doubtful',
+			reasons: ['no-writing']
+		});
+		const guessed = [{ text: 'Il1 |', confidence: 0.3, box: [0.1, 0.1, 0.9, 0.2] as const }];
+		expect(afterReading(page(0.97, []), guessed).legibility.reasons).toEqual(['no-writing']);
+	});
+
+	it('what reads fairly well is not unreadable, however faint it looks', () => {
+		expect(after(0.05, 0.87).verdict).not.toBe('unreadable');
+		expect(after(0.05, 0.4).verdict).toBe('unreadable');
 	});
 
 	it('does not speak for what was not read, or lies under a lamp', () => {
@@ -239,7 +276,7 @@ describe('after reading', () => {
 		expect(afterReading(blank, read(0.4))).toBe(blank);
 	});
 
-	it('is a share, rises with how surely was read, and leaves clear pages clear', () => {
+	it('is a share, rises with how surely was read, and calls no clear page unreadable', () => {
 		const share = fc.double({ min: 0, max: 1, noNaN: true });
 		fc.assert(
 			fc.property(share, share, share, share, (score, a, b, to) => {
@@ -248,7 +285,7 @@ describe('after reading', () => {
 				for (const { score: now } of [low, high]) {
 					expect(now).toBeGreaterThanOrEqual(0);
 					expect(now).toBeLessThanOrEqual(1);
-					if (score >= CLEAR) expect(now).toBeGreaterThanOrEqual(CLEAR);
+					if (score >= CLEAR) expect(now).toBeGreaterThanOrEqual(UNREADABLE);
 				}
 			})
 		);

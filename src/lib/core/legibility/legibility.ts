@@ -8,7 +8,8 @@ export type LegibilityReason =
 	| 'glare'
 	| 'shadow'
 	| 'cut-off'
-	| 'show-through';
+	| 'show-through'
+	| 'no-writing';
 
 export const VERDICTS = ['unreadable', 'doubtful', 'clear'] as const;
 export type Verdict = (typeof VERDICTS)[number];

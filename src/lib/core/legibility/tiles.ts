@@ -172,26 +172,40 @@ function extremeRatios([a, b, c]: Symmetric, [p, q, r]: Symmetric): [number, num
 	return [Math.max(0, (one - root) / (2 * two)), Math.max(0, (one + root) / (2 * two))];
 }
 
-/** Fraction of each tile where the light clipped before it was evened out. @param flat before even light */
+/** Levels from which on light has clipped. */
+const CLIPPED = 254;
+/** Paper of this level and more is white: where it clips, nothing was burnt out of it. */
+const WHITE = 238;
+/** Paper is as bright as this share of a tile's samples are at most, and the page's as this share of its tiles. */
+const PAPER_IN_TILE = 0.9;
+const PAPER_ON_PAGE = 0.55;
+
+/**
+ * Fraction of each tile where the light clipped before it was evened out. A lamp burns out what is brighter than the
+ * paper: where the paper itself is white, as in a scan, or only black and white are told apart, there is no glare.
+ *
+ * @param flat before even light
+ */
 export function glareOf({ width, height, channels, data }: Picture): Float64Array {
-	const burnt = new Float64Array(TILES);
+	const levels = new Uint16Array(TILES * 256);
 	const count = new Float64Array(TILES);
-	let sum = 0;
-	let samples = 0;
 	for (let y = 0; y < height; y += 5) {
 		const row = Math.min(PROFILE_ROWS - 1, Math.floor((y * PROFILE_ROWS) / height)) * TILE_COLUMNS;
 		for (let x = 0; x < width; x += 3) {
 			const t = row + Math.min(TILE_COLUMNS - 1, Math.floor((x * TILE_COLUMNS) / width));
-			const v = data[(y * width + x) * channels + 1]!;
-			if (v >= 254) burnt[t]!++;
+			levels[t * 256 + data[(y * width + x) * channels + 1]!]!++;
 			count[t]!++;
-			sum += v;
-			samples++;
 		}
 	}
-	// A scan is white all over: that is not glare.
-	if (sum / samples > 235) return burnt.fill(0);
-	return burnt.map((n, t) => n / Math.max(1, count[t]!));
+	const papers = Float64Array.from(count, (_, t) =>
+		percentile(Uint32Array.from(levels.subarray(t * 256, (t + 1) * 256)), PAPER_IN_TILE)
+	).sort();
+	if (papers[Math.floor(PAPER_ON_PAGE * TILES)]! >= WHITE) return new Float64Array(TILES);
+	return count.map((all, t) => {
+		let burnt = 0;
+		for (let level = CLIPPED; level < 256; level++) burnt += levels[t * 256 + level]!;
+		return burnt / Math.max(1, all);
+	});
 }
 
 /** The light on each tile as a share of the light on the brighter part of the page. */

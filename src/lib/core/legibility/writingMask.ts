@@ -2,6 +2,7 @@ import { below, countInk } from '../raster/below';
 import type { Plane } from '../raster/picture';
 import { dropFaint } from '../tone/dropFaint';
 import { removeSpecks } from '../tone/specks';
+import { isBare } from './bare';
 import { withoutRuling } from './ruling';
 
 /** Writing told from paper and from ruling. */
@@ -14,10 +15,18 @@ export interface WritingMask {
 	readonly coverage: number;
 	/** How far ruling stands out from the paper, in grey levels; 0 where there is next to none. */
 	readonly ruling: number;
+	/** Nothing is dark on the page but evenly printed lines. */
+	readonly bare: boolean;
+	/** It is bare, and there are such lines. */
+	readonly ruled: boolean;
 	/** Share of the marks that were too faint beside the others to be the page's own writing. */
 	readonly faint: number;
 }
 
+/** More writing than this is writing. */
+const SCARCELY = 0.002;
+/** More of a bare page than this is dark where it is ruled. */
+const RULED = 0.002;
 /** Grey levels below white, and deviations of the paper's noise, from which on a pixel counts as dark. */
 const LEAST_DARK = 6;
 const DARK_DEVIATIONS = 5;
@@ -40,7 +49,11 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	dropFaint(mask, grey, 2);
 	const faint = marked > 0 ? 1 - countInk(mask) / marked : 0;
 	removeSpecks(mask, grey, 6);
-	return { width, height, data: mask, coverage: countInk(mask) / mask.length, ruling, faint };
+	const coverage = countInk(mask) / mask.length;
+	// Pages with writing are not looked at.
+	const bare = coverage < SCARCELY && isBare(dark, width, height);
+	const ruled = bare && countInk(dark) > RULED * dark.length;
+	return { width, height, data: mask, coverage, ruling, faint, bare, ruled };
 }
 
 /** The paper's own edge and what lies beyond it show along the rim of the best outline. */

@@ -1,4 +1,5 @@
 import type { Packet, Page, Seam } from '../packet/packet';
+import { blankOf } from '../page/blank';
 import type { PageFacts } from '../page/preparePage';
 import type { PageReading } from '../reading/pageReading';
 import type { NameReading } from '../reading/personName';
@@ -6,6 +7,7 @@ import type { NameReading } from '../reading/personName';
 /** What tells where a page belongs. */
 export interface PageClues {
 	readonly page: string;
+	/** Surely so. */
 	readonly blank: boolean;
 	readonly fingerprint: string;
 	/** Score, 0 to 1. */
@@ -38,14 +40,11 @@ export interface ReadPage {
 	readonly takenAt: number | null;
 }
 
-/** Less writing than this on a page that nobody could read is dust or the edge of a shadow. */
-const LEAST_WRITING = 6;
-
 export function cluesOf(page: Page, known: ReadPage): PageClues {
 	const { prepared, reading, otherPerson, name, sourceName, takenAt } = known;
 	return {
 		page: page.id,
-		blank: prepared !== null && (prepared.blank || isDust(prepared, reading)),
+		blank: blankOf(prepared, reading) === 'yes',
 		fingerprint: prepared?.fingerprint ?? '',
 		legibility: prepared?.legibility.score ?? 0,
 		reading,
@@ -75,9 +74,4 @@ export function cluesOfPages(
 			}
 		];
 	});
-}
-
-function isDust({ legibility }: PageFacts, reading: PageReading | null): boolean {
-	if (!reading || legibility.verdict !== 'unreadable') return false;
-	return reading.lines.reduce((sum, l) => sum + l.text.length, 0) < LEAST_WRITING;
 }

@@ -23,11 +23,15 @@ export function cornersOf(page: Page, picture: PictureFacts): Quadrilateral {
 /** What is known of a picture's turn. */
 export type FoundTurns = Pick<PictureFacts, 'turn' | 'readTurn'>;
 
-/** The surer of the two guesses: reading wins over layout unless there was too little to read. */
+/**
+ * What was found of a picture's turn. Until it has been read the layout of its writing tells, which is often wrong about
+ * which end is up; afterwards only reading does, and a picture that could not be read stays as it came.
+ */
 export function foundTurn({ turn, readTurn }: FoundTurns): TurnGuess {
-	return readTurn && (readTurn.confidence >= TRUST_READING || readTurn.confidence > turn.confidence)
+	if (!readTurn) return turn;
+	return readTurn.confidence >= TRUST_READING
 		? readTurn
-		: turn;
+		: { turn: 0, confidence: Math.min(readTurn.confidence, TRUST_TURN / 2) };
 }
 
 /** The turn in force: a person's, or the one found where the writing told it. */

@@ -1,6 +1,6 @@
 import { faintWriting } from '../legibility/faintWriting';
 import { measureLegibility } from '../legibility/measureLegibility';
-import type { Legibility } from '../legibility/legibility';
+import { verdictOf, type Legibility } from '../legibility/legibility';
 import { paperNoise } from '../legibility/paperNoise';
 import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { writingMask } from '../legibility/writingMask';
@@ -18,6 +18,7 @@ import { evenGrey, evenLight } from '../tone/evenLight';
 import { finish, type FinishedPage } from '../tone/finish';
 import { paperLight } from '../tone/paperLight';
 import type { Tone } from '../tone/tone';
+import { isTwoTone } from '../tone/twoTone';
 
 /** What the machine found in a picture, before any page is made of it. */
 export interface PictureFacts {
@@ -40,7 +41,10 @@ export interface PageFacts {
 	readonly height: number;
 	readonly dotsPerInch: number;
 	readonly size: PaperName | null;
+	/** No writing was made out. */
 	readonly blank: boolean;
+	/** And nothing else is there but evenly printed ruling; see `blankOf`, which decides. */
+	readonly bare?: boolean;
 	readonly legibility: Legibility;
 	readonly fingerprint: string;
 }
@@ -74,6 +78,11 @@ const BLANK_COVERAGE = 0.0004;
 /** Writing over less than this may be no more than the traces of a shadow's edge. */
 const LITTLE_COVERAGE = 0.05;
 
+/** In noise of this deviation, in grey levels, writing may hide. */
+const DROWNING = 5;
+/** Of a page on which something is, but no writing was made out. */
+const UNSEEN = { score: 0.5, verdict: verdictOf(0.5), reasons: ['no-writing'] } as const;
+
 /** Finds the sheet in a picture and how it must be turned. */
 export function analysePicture(picture: Picture): PictureFacts {
 	const outline = findOutline(picture);
@@ -93,7 +102,7 @@ const KINK = 0.012;
 const KINK_STEPS = 12;
 
 function findSpread(picture: Picture, outline: Outline): Spread | null {
-	const spread = findFold(picture, outline.corners);
+	const spread = findFold(picture, outline.corners, outline.kind === 'whole');
 	if (!spread || outline.kind === 'whole') return spread;
 	const reach = KINK * Math.max(picture.width, picture.height);
 	return refineHalves(picture, spread, KINK_STEPS, Math.max(1, reach / KINK_STEPS));
@@ -116,18 +125,23 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const isColour = settings.tone.name === 'colour' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
 	const { grey } = even;
-	const finished = finish(flat, settings.tone, size.dotsPerInch, even);
+	const finished = finish(flat, settings.tone, size.dotsPerInch, even, isTwoTone(picture));
 	const toned = performance.now();
 	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.
 	const seen = writingMask(halve(grey), noise / 2);
-	const looked = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise) : { writing: seen, grey };
+	const faint = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise) : null;
+	const looked = faint ?? { writing: seen, grey };
 	const { writing } = looked;
 	const blank =
 		writing.coverage < BLANK_COVERAGE ||
 		(writing.coverage < LITTLE_COVERAGE && coverageInEvenLight(writing, light.green) < BLANK_COVERAGE);
-	const legibility = measureLegibility({
-		...looked,
+	// Ruling that is seen is no trace of anything else.
+	const isClean = seen.bare ? seen.ruled || !faint?.hasTraces : writing.bare;
+	const bare = blank && isClean && noise < DROWNING;
+	const measured = measureLegibility({
+		writing,
+		grey: looked.grey,
 		sourceDotsPerInch: size.sourceDotsPerInch,
 		dotsPerInch: size.dotsPerInch,
 		flat,
@@ -136,12 +150,14 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 		noise,
 		cutOff: settings.cutOff ?? false
 	});
+	const legibility = blank && !bare ? { ...measured, ...UNSEEN } : measured;
 	const facts: PageFacts = {
 		width: size.width,
 		height: size.height,
 		dotsPerInch: size.dotsPerInch,
 		size: size.paper,
 		blank,
+		...(bare ? { bare } : {}),
 		legibility,
 		fingerprint: blank ? '' : fingerprint(writing)
 	};

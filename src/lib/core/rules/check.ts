@@ -1,5 +1,6 @@
 import type { CheckInput, Finding, PagesInput } from './finding';
 import { allAnswered } from './rule/allAnswered';
+import { blankPages } from './rule/blankPages';
 import { due } from './rule/due';
 import { duplicates } from './rule/duplicates';
 import { fileName } from './rule/fileName';
@@ -28,6 +29,7 @@ const CHECKS: Readonly<Record<Exclude<RuleName, 'due'>, (input: PagesInput) => F
 	upright,
 	pageSize,
 	duplicates,
+	blankPages,
 	pageNumbers,
 	ownPages,
 	tone,
@@ -69,6 +71,7 @@ export const RULE_TITLES: Readonly<Record<RuleName, string>> = {
 	upright: 'Upright',
 	pageSize: 'Page size',
 	duplicates: 'Same page twice',
+	blankPages: 'Blank pages',
 	pageNumbers: 'Page numbers',
 	ownPages: 'Your own pages',
 	tone: 'Tone',

@@ -204,14 +204,29 @@ describe('rules', () => {
 			level: 'blocks',
 			fix: { task: 'gather' }
 		});
-		const blank = { evidence: { ...INPUT.evidence, c: evidence({ blank: true }) } };
+		const blank = { evidence: { ...INPUT.evidence, c: evidence({ blank: true, bare: true }) } };
 		expect(finding('pageCount', blank)).toMatchObject({
 			level: 'clear',
 			message: '2 pages, 1 blank not counted; 2 to 3 asked'
 		});
+		// Something is on it: counted until a person has looked.
+		const perhaps = { evidence: { ...INPUT.evidence, c: evidence({ blank: true }) } };
+		expect(finding('pageCount', perhaps).message).toBe('3 pages; 2 to 3 asked');
 		expect(finding('pageCount', sheet({ pages: { max: 2 } })).level).toBe('blocks');
 		expect(finding('pageCount', sheet({ pages: { min: 3, max: 3 } })).level).toBe('clear');
 		expect(finding('pageCount', packet({ strip: [] })).message).toContain('no pages');
+	});
+
+	it('blankPages: says which, how sure it is, and offers to set them aside', () => {
+		expect(finding('blankPages', {}).level).toBe('clear');
+		const sure = { evidence: { ...INPUT.evidence, c: evidence({ blank: true, bare: true }) } };
+		expect(finding('blankPages', sure)).toMatchObject({ level: 'look', pages: [3] });
+		expect(finding('blankPages', sure).message).toContain('nothing on it but the paper');
+		const perhaps = finding('blankPages', { evidence: { ...INPUT.evidence, c: evidence({ blank: true }) } });
+		expect(perhaps.message).toContain('Look whether it is blank');
+		const mended = apply(PACKET, perhaps.fix!.change!).packet;
+		expect(mended.tray.at(-1)).toMatchObject({ page: 'c', reason: 'blank' });
+		expect(finding('blankPages', { packet: mended }).message).toBe('1 blank page set aside');
 	});
 
 	it('allAnswered: names what is open, takes "not attempted", and sees a contradiction', () => {

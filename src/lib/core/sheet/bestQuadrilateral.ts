@@ -22,7 +22,7 @@ const CERTAIN_EDGE = 1.6;
 /** Sheets smaller than this fraction of the picture are not looked for. */
 const LEAST_AREA = 0.045;
 /** Corners may lie this far outside the picture, as a fraction of its size. */
-const MARGIN = 0.08;
+const MARGIN = 0.25;
 /** How far past a corner a side is looked at: real sides end there, ruled lines and margins do not. */
 const OVERRUN_LENGTH = 0.07;
 const OVERRUN_WEIGHT = 0.35;

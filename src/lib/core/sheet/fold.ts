@@ -45,17 +45,36 @@ const RULING_RADIUS = 1;
 /** How much darker than the paper beside it a line through the middle is where it is as likely a fold as not. */
 const EVEN_DEPTH = 0.022;
 const DEPTH_SCALE = 0.005;
-/** Lines of writing along the fold, by this much of `textAxis`: a crease in one page. Notebooks have 3 and more. */
-const ALONG_THE_FOLD = 1;
+/** A depth speaks for a fold by this in log odds at most: a crease may be as deep. */
+const DEEPEST = 8;
+/** Most outlines that are long enough hold one page, in log odds. */
+const ONE_PAGE = 3;
+/** What lines of writing that run towards the fold say for it, and along it against it, by `textAxis`. */
+const AXIS_WEIGHT = 1.2;
+/** A fold is so many times deeper than any line elsewhere, which is from the first of these shares of the width to the second. */
+const SOLE = 1.5;
+const ELSEWHERE = [0.08, 0.38] as const;
+/** A page with less writing than this tells nothing of how its lines run. */
+const LEAST_WRITTEN = 0.004;
+/** In a picture that is taken whole, there must be such lines. */
+const LEAST_AXIS = 1;
+/** A strip without ink between two columns of a page is narrower than this, as a fraction of ACROSS. */
+const GUTTER = 0.06;
+/** And it is this many times wider than any other in the writing. */
+const WIDER = 1.6;
+/** A spread with nothing but a gutter. */
+const GUTTER_CONFIDENCE = 0.6;
 
 /**
  * Looks for the fold of an open notebook: a line straight through the middle of a long outline, darker than the paper
- * on both sides of it all the way, with lines of writing that run towards it and not along it.
+ * on both sides of it all the way, with lines of writing that run towards it and not along it. In a scan, where a fold
+ * may have no shadow, a wide strip without ink is enough.
  *
  * @param corners of the whole outline, in pixels of the picture
+ * @param isWhole the outline is the picture, because no sheet was found in it
  * @returns null where there is one page only
  */
-export function findFold(picture: Picture, corners: Quadrilateral): Spread | null {
+export function findFold(picture: Picture, corners: Quadrilateral, isWhole = false): Spread | null {
 	const ratio = proportions(corners, [picture.width, picture.height]);
 	const stacked = ratio < 1;
 	const long = stacked ? 1 / ratio : ratio;
@@ -64,13 +83,53 @@ export function findFold(picture: Picture, corners: Quadrilateral): Spread | nul
 	const width = ACROSS;
 	const height = Math.round(ACROSS / long);
 	const flat = flatten(picture, lying, width, height);
-	const rough = deepestLine(paperBands(flat, 0, width), width);
-	const confidence = 1 / (1 + Math.exp(-(rough.depth - EVEN_DEPTH) / DEPTH_SCALE));
-	if (confidence < 0.5 || isCrease(picture, lying, long, (rough.top + rough.bottom) / 2 / width)) return null;
+	const bands = paperBands(flat, 0, width);
+	const rough = deepestLine(bands, width);
+	const deep = Math.min(DEEPEST, (rough.depth - EVEN_DEPTH) / DEPTH_SCALE);
+	if (deep < 0) return isWhole && long < LONGEST_SPREAD ? findGutter(picture, corners, long, stacked) : null;
+	const writing = writingLying(picture, lying, long);
+	const axis = axisBeside(writing, (rough.top + rough.bottom) / 2 / width);
+	const confidence = 1 / (1 + Math.exp(ONE_PAGE - deep - AXIS_WEIGHT * axis));
+	if (confidence < 0.5 || (isWhole && axis < LEAST_AXIS)) return null;
+	// Where there are others like it, it is ruling.
+	if (rough.depth < SOLE * deepestBeside(bands, width)) return null;
 	const best = sharpened(picture, lying, long, rough);
 	const toPicture = homography(wholePicture(1, 1), lying);
 	const fold = [project(toPicture, [best.top, 0]), project(toPicture, [best.bottom, 1])] as const;
 	return { stacked, halves: cutAlong(corners, stacked, fold), confidence };
+}
+
+/** Two pages beside each other are no longer than this. */
+const LONGEST_SPREAD = 1.75;
+
+/** The strip without ink between the two pages of a scan. */
+function findGutter(picture: Picture, corners: Quadrilateral, long: number, stacked: boolean): Spread | null {
+	const lying = alongFold(corners, stacked);
+	const writing = writingLying(picture, lying, long);
+	const { width, height, data } = writing;
+	const ink = new Uint32Array(width);
+	for (let y = Math.round(0.06 * height); y < 0.94 * height; y++) {
+		for (let x = 0; x < width; x++) ink[x]! += data[y * width + x]!;
+	}
+	// A page number or a speck may stand in it.
+	const isEmpty = (x: number) => ink[x]! < 0.004 * height;
+	const strips: { from: number; to: number }[] = [];
+	for (let x = 0, from = 0; x <= width; x++) {
+		if (x < width && isEmpty(x)) continue;
+		if (x > from && from > 0 && x < width) strips.push({ from, to: x });
+		from = x + 1;
+	}
+	const wide = ({ from, to }: { from: number; to: number }) => to - from;
+	strips.sort((p, q) => wide(q) - wide(p));
+	const [best, next] = strips;
+	if (!best || wide(best) < GUTTER * width || (next && wide(best) < WIDER * wide(next))) return null;
+	const middle = (best.from + best.to) / 2 / width;
+	if (Math.abs(middle - 0.5) > MIDDLE / 2) return null;
+	const parts = [part(writing, 0, best.from), part(writing, best.to, width)];
+	if (parts.some((half) => half.coverage === 0 || textAxis(half) < LEAST_AXIS / 2)) return null;
+	const toPicture = homography(wholePicture(1, 1), lying);
+	const fold = [project(toPicture, [middle, 0]), project(toPicture, [middle, 1])] as const;
+	return { stacked, halves: cutAlong(corners, stacked, fold), confidence: GUTTER_CONFIDENCE };
 }
 
 /** Pixels across both pages at which the line is put down for good, and how far it may still move there. */
@@ -191,39 +250,63 @@ function extremes(row: Float32Array, pick: (...values: number[]) => number): Flo
 	);
 }
 
-/** The line near the middle that is darkest against both its sides in nearly all bands. */
-function deepestLine(bands: Float32Array, width: number): { top: number; bottom: number; depth: number } {
+/** How dark lines are against both their sides in nearly all bands; `lean` is how far they move from top to bottom. */
+function depths(bands: Float32Array, width: number): (top: number, lean: number) => number {
 	const nearby = BESIDE.map((share) => Math.round(share * width));
-	const depths = new Float32Array(BANDS);
+	const inBand = new Float32Array(BANDS);
+	return (top, lean) => {
+		for (let k = 0; k < BANDS; k++) {
+			const x = Math.round(top + (lean * (k + 0.5)) / BANDS) + k * width;
+			const beside = Math.max(...nearby.map((near) => Math.min(bands[x - near]!, bands[x + near]!)));
+			inBand[k] = 1 - bands[x]! / Math.max(1, beside);
+		}
+		inBand.sort();
+		return inBand[Math.floor(BANDS * (1 - SEEN_IN))]!;
+	};
+}
+
+/** The line near the middle that is darkest. */
+function deepestLine(bands: Float32Array, width: number): { top: number; bottom: number; depth: number } {
+	const depthAt = depths(bands, width);
 	let best = { top: width / 2, bottom: width / 2, depth: -1 };
 	const reach = Math.round(MIDDLE * width);
 	const leaning = Math.round(LEAN * width);
 	for (let offset = -reach; offset <= reach; offset++) {
 		for (let lean = -leaning; lean <= leaning; lean += 2) {
 			const top = width / 2 + offset - lean / 2;
-			for (let k = 0; k < BANDS; k++) {
-				const x = Math.round(top + (lean * (k + 0.5)) / BANDS) + k * width;
-				const beside = Math.max(...nearby.map((near) => Math.min(bands[x - near]!, bands[x + near]!)));
-				depths[k] = 1 - bands[x]! / Math.max(1, beside);
-			}
-			depths.sort();
-			const depth = depths[Math.floor(BANDS * (1 - SEEN_IN))]!;
+			const depth = depthAt(top, lean);
 			if (depth > best.depth) best = { top: top + 0.5, bottom: top + lean + 0.5, depth };
 		}
 	}
 	return best;
 }
 
+/** How dark the darkest line elsewhere is. */
+function deepestBeside(bands: Float32Array, width: number): number {
+	const depthAt = depths(bands, width);
+	let deepest = 0;
+	for (let x = Math.round(ELSEWHERE[0] * width); x < (1 - ELSEWHERE[0]) * width; x++) {
+		if (Math.abs(x / width - 0.5) < 0.5 - ELSEWHERE[1]) continue;
+		deepest = Math.max(deepest, depthAt(x, 0));
+	}
+	return deepest;
+}
+
 /** Pixels across both pages at which lines of writing are told from columns of letters. */
 const READABLE = 900;
 
-/** True when the lines of writing on both sides run along the line: it is a crease in one page. */
-function isCrease(picture: Picture, lying: Quadrilateral, long: number, at: number): boolean {
+/** The writing of a picture whose fold would run down. */
+function writingLying(picture: Picture, lying: Quadrilateral, long: number): WritingMask {
 	const flat = flatten(picture, lying, READABLE, Math.round(READABLE / long));
-	const mask = writingMask(evenGrey(flat, paperLight(flat)), paperNoise(flat));
-	const parts = [part(mask, 0, (at - 0.03) * READABLE), part(mask, (at + 0.03) * READABLE, READABLE)];
-	// A half without writing says nothing.
-	return parts.reduce((sum, half) => sum + (half.coverage > 0 ? textAxis(half) : 0), 0) < -ALONG_THE_FOLD;
+	return writingMask(evenGrey(flat, paperLight(flat)), paperNoise(flat));
+}
+
+/** How much the lines of writing on both sides run towards a line down the writing, and not along it. */
+function axisBeside(writing: WritingMask, at: number): number {
+	const parts = [part(writing, 0, (at - 0.03) * READABLE), part(writing, (at + 0.03) * READABLE, READABLE)];
+	// A half with next to no writing says nothing: the other one speaks for both.
+	const written = parts.filter((half) => half.coverage > LEAST_WRITTEN);
+	return (2 * written.reduce((sum, half) => sum + textAxis(half), 0)) / Math.max(1, written.length);
 }
 
 /** The columns from one to another, the second left out. */
@@ -235,5 +318,14 @@ function part({ width, height, data }: WritingMask, start: number, end: number):
 		out.set(data.subarray(y * width + from, y * width + to), y * (to - from));
 	}
 	for (const v of out) count += v;
-	return { width: to - from, height, data: out, coverage: count / out.length, ruling: 0, faint: 0 };
+	return {
+		width: to - from,
+		height,
+		data: out,
+		coverage: count / out.length,
+		ruling: 0,
+		faint: 0,
+		bare: false,
+		ruled: false
+	};
 }

@@ -2,10 +2,12 @@ import { percentile } from '../raster/percentile';
 import type { Picture } from '../raster/picture';
 import { shrinkTo } from '../raster/shrink';
 import { bothPages } from './bothPages';
-import { bestQuadrilaterals, type Candidate } from './bestQuadrilateral';
+import { bestQuadrilaterals } from './bestQuadrilateral';
 import { edgeMap, type EdgeMap } from './edgeMap';
 import { orderCorners, wholePicture, type Point, type Quadrilateral } from './geometry';
+import { mostLikely } from './mostLikely';
 import { refineSides } from './refineSides';
+import { groundOf } from './sheetEvidence';
 import { sheetOnTop } from './sheetOnTop';
 import { sideLines, type Side } from './sideLines';
 
@@ -25,16 +27,18 @@ export interface Outline {
 const SEARCH_SIZE = 480;
 /** The refinement samples this finely at most; beyond it, phone pictures hold only blur and noise. */
 const REFINE_SIZE = 1600;
-/** The mean step from outside to inside below which four lines are ruling. White on white has 0.3. */
-const RULING_STEP = 0.12;
+/** Hypotheses that are looked at closely: the sheet need not have the best edges. */
+const HYPOTHESES = 12;
 const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
 
 /**
  * Finds the sheet in a picture.
  *
  * Edges are taken relative to their surroundings, gathered into side lines, and every combination of
- * four is scored; the winner's sides are then refined on a larger version of the picture. A scan,
- * whose sheet is the whole picture, is recognised by its rim being paper.
+ * four is scored. Of those with the best edges the one is taken along which paper ends and something else
+ * begins; what is only drawn or printed on paper has paper on both sides. Its sides are then refined on a larger
+ * version of the picture. Where there is none, the picture is left whole: a strip of desk costs less than a line of
+ * writing.
  *
  * @param searchSize longer side in pixels at which sides are looked for; less is faster and sees less
  */
@@ -44,15 +48,10 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 	const small = shrinkTo(picture, searchSize);
 	const edges = edgeMap(small);
 	const lines = sideLines(edges);
-	const [first, second] = bestQuadrilaterals(edges, lines, 2);
-	const scan = rimIsPaper(edges);
-	const confidence = first ? believe(first, second) : 0;
-	if (!first || confidence < 0.5) return whole(width, height, scan);
-	const both = bothPages(small, edges, lines, first);
-	const best = both ?? first;
-	// Paper on both sides of the sides, or no side at all, and paper at the rim: ruling on a scan, not a sheet.
-	const isRuling = best.step < RULING_STEP || SIDES.some((s) => best.sides[s].border);
-	if (scan > 0.6 && (confidence < 0.75 || isRuling)) return whole(width, height, scan);
+	const likely = mostLikely(groundOf(small), bestQuadrilaterals(edges, lines, HYPOTHESES));
+	if (!likely || likely.confidence < 0.5) return whole(width, height, rimIsPaper(edges));
+	const { confidence } = likely;
+	const best = bothPages(small, edges, lines, likely.candidate) ?? likely.candidate;
 
 	const sx = width / small.width;
 	const sy = height / small.height;
@@ -67,7 +66,12 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 		corners: orderCorners(corners),
 		confidence,
 		kind: 'sheet',
-		cutOff: SIDES.filter((side, i) => best.sides[side].border || sideOutside(corners, i, width, height))
+		cutOff: SIDES.filter(
+			(side, i) =>
+				best.sides[side].border ||
+				sideOutside(corners, i, width, height) ||
+				cornerOutside(corners, side, width, height)
+		)
 	};
 }
 
@@ -75,23 +79,25 @@ function whole(width: number, height: number, confidence: number): Outline {
 	return { corners: wholePicture(width, height), confidence, kind: 'whole', cutOff: [] };
 }
 
+/** A corner farther out than this, as a share of the picture's longer side, has writing with it. */
+const CORNER = 0.015;
+
+/** True when a corner lies clearly beyond this side of the picture. */
+function cornerOutside(corners: readonly Point[], side: Side, width: number, height: number): boolean {
+	const beyond: Readonly<Record<Side, (p: Point) => number>> = {
+		top: ([, y]) => -y,
+		right: ([x]) => x - width,
+		bottom: ([, y]) => y - height,
+		left: ([x]) => -x
+	};
+	return corners.some((corner) => beyond[side](corner) > CORNER * Math.max(width, height));
+}
+
 /** True when both ends of side `i` lie outside the picture: the sheet goes on where the picture ends. */
 function sideOutside(corners: readonly Point[], i: number, width: number, height: number): boolean {
 	const slack = 0.004 * Math.max(width, height);
 	const outside = ([x, y]: Point) => x < -slack || y < -slack || x > width + slack || y > height + slack;
 	return outside(corners[i]!) && outside(corners[(i + 1) % 4]!);
-}
-
-/** Sheets score 1.4 and more, the best that a bare desk has to offer 1.1 and less. */
-const EVEN_SCORE = 1.25;
-const SCORE_WEIGHT = 11;
-const LEAD_WEIGHT = 4;
-
-/** How far the best hypothesis can be trusted, 0 to 1: by its score and its lead over the second. */
-function believe(best: Candidate, second: Candidate | undefined): number {
-	const lead = second ? Math.min(best.score - second.score, 0.2) : 0.2;
-	const z = SCORE_WEIGHT * (best.score - EVEN_SCORE) + LEAD_WEIGHT * lead;
-	return 1 / (1 + Math.exp(-z));
 }
 
 /** Steps that a grey level is told in. */

@@ -116,6 +116,12 @@ function isAboveOther({ profile, far, straight }: EdgeProfile, room: number): bo
 	const least = shares[far + darkest]!;
 	if (paper < PAPER_BEYOND[0] || paper > PAPER_BEYOND[1]) return false;
 	if (least < DARKEST_SHADOW || paper - least < LEAST_RISE) return false;
+	// A shadow only gets lighter away from the edge; a second drawn line does not.
+	let lightest = least;
+	for (let k = darkest - 1; k >= -beyond; k--) {
+		lightest = Math.max(lightest, shares[far + k]!);
+		if (lightest - shares[far + k]! > LEAST_RISE) return false;
+	}
 	const to = Math.min(SHADOW_TO, beyond + darkest);
 	const outside = 1 - usual(darkest - to, darkest - SHADOW_FROM);
 	const inside = 1 - usual(darkest + SHADOW_FROM, darkest + to);

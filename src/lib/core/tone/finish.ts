@@ -5,6 +5,7 @@ import { evenGrey, evenLight, type EvenPage } from './evenLight';
 import { paperLight } from './paperLight';
 import type { Tone } from './tone';
 import { toneCurve } from './toneCurve';
+import { keepTwoTone } from './twoTone';
 
 /** A finished page: one plane in greyscale (and in black and white, all 0 or 255), or colour. */
 export type FinishedPage =
@@ -22,12 +23,14 @@ export function greyOf(page: FinishedPage): Plane {
  * @param page flattened and upright
  * @param dotsPerInch resolution of the page
  * @param even the same page with even light, when the caller has it already; its colours only for a page in colour
+ * @param twoTone what it was flattened from held black and white only
  */
 export function finish(
 	page: Picture,
 	tone: Tone,
 	dotsPerInch: number,
-	even?: { readonly grey: Plane } | EvenPage
+	even?: { readonly grey: Plane } | EvenPage,
+	twoTone = false
 ): FinishedPage {
 	const colours = () =>
 		!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, paperLight(page));
@@ -50,6 +53,11 @@ export function finish(
 			return { tone: 'greyscale', plane: { ...plane, data } };
 		}
 		case 'black-and-white':
-			return { tone: 'black-and-white', plane: blackAndWhite(grey(), dotsPerInch, tone.inkWeight) };
+			return {
+				tone: 'black-and-white',
+				plane: twoTone
+					? keepTwoTone(page, tone.inkWeight)
+					: blackAndWhite(grey(), dotsPerInch, tone.inkWeight)
+			};
 	}
 }

@@ -7,6 +7,8 @@ const LEAST_SPREAD = 14;
 const LEAST_STEP = 0.45 * LEAST_SPREAD;
 /** Paper that came out whiter than this is never ink: most pixels end here. */
 const BRIGHT = 246;
+/** A window that is darker than this all in all lies in a filled shape: what is as dark there is ink, whatever surrounds it. */
+const SOLID = 110;
 const K = 0.3;
 /** Ink lies at least this many local standard deviations below the mean, or blurred letters fill up. */
 const CLEARANCE = 0.5;
@@ -62,6 +64,7 @@ function thresholdFast(
 		spread,
 		darkest,
 		LEAST_STEP,
+		SOLID,
 		ink,
 		scratch
 	);
@@ -106,7 +109,8 @@ function thresholdPlain(
 			const square = (squares[right]! - squares[left]!) * n;
 			const s = Math.sqrt(Math.max(0, square - mean * mean));
 			const threshold = Math.min(mean - k * (1 - s * inverse) * (mean - darkest), mean - clearance * s);
-			if (v < threshold && mean - v > LEAST_STEP) ink[y * width + x] = 1;
+			const isSolid = mean < SOLID && v < SOLID;
+			if (isSolid || (v < threshold && mean - v > LEAST_STEP)) ink[y * width + x] = 1;
 		}
 	}
 	return ink;

@@ -1,6 +1,6 @@
 import { withKernels, type Kernels } from '../kernels/kernels';
 import { boxBlur } from '../raster/boxBlur';
-import { closing, largestAround } from '../raster/greyMorphology';
+import { closing, largestAround, smallestAround } from '../raster/greyMorphology';
 import { resizeFloat } from '../raster/floatPlane';
 import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture } from '../raster/picture';
@@ -21,6 +21,10 @@ const HARD_EDGE = 1.13;
 /** There, blocks are this many times smaller, and so is the largest patch that counts as ink. */
 const FINER = 3;
 const FINE_INK_RADIUS = 3;
+/** A block with less than this share of the light around it is filled: shadows let more through. */
+const SOLID = 0.3;
+/** Paper is looked for this far around it, in blocks. */
+const SOLID_REACH = 18;
 /** How far around an edge its light is taken finely, in blocks: the coarse light is smoothed over one on both sides. */
 const AROUND = 2;
 /** The paper of a block is as bright as its pixels between these two parts of them. */
@@ -41,9 +45,10 @@ export function paperLight(page: Picture): PaperLight {
 	const block = Math.max(page.width, page.height) / (FINER * BLOCKS);
 	if (block < 4) return light;
 	const reach = Math.ceil((2 * FINE_INK_RADIUS + 1) / FINER) + 1;
-	// Fine light is needed as far around as closing and blurring reach.
-	const fine = planes(lightInBlocks(page, block, FINE_INK_RADIUS, largestAround(edge, reach)), (plane) =>
-		boxBlur(plane, 1)
+	// What is too small to fill a large block is closed over in the small ones. Fine light is needed as far around as closing and blurring reach.
+	const fine = planes(
+		lightInBlocks(page, block, FINE_INK_RADIUS, largestAround(edge, reach), coarse.hasSolid),
+		(plane) => boxBlur(plane, 1)
 	);
 	const { width, height } = fine.green;
 	const share = resizeFloat(edge, width, height);
@@ -92,8 +97,17 @@ function mixed(coarse: FloatPlane, fine: FloatPlane, share: FloatPlane): FloatPl
 	return { width, height, data };
 }
 
-/** @param where light is wanted, at any size: only blocks on which it is over 0 are measured, the others are 0 */
-function lightInBlocks(page: Picture, side: number, inkRadius: number, where?: FloatPlane): PaperLight {
+/**
+ * @param where light is wanted, at any size: only blocks on which it is over 0 are measured, the others are 0
+ * @param mayBeSolid whether filled shapes are looked for
+ */
+function lightInBlocks(
+	page: Picture,
+	side: number,
+	inkRadius: number,
+	where?: FloatPlane,
+	mayBeSolid = true
+): PaperLight & { readonly hasSolid: boolean } {
 	const { width, height } = page;
 	const block = Math.max(4, Math.round(side));
 	const columns = Math.ceil(width / block);
@@ -112,13 +126,69 @@ function lightInBlocks(page: Picture, side: number, inkRadius: number, where?: F
 		(kernels) => paperFast(kernels, page, grid),
 		() => paperPlain(page, grid)
 	);
-	const [red, green, blue] = [0, 1, 2].map((c) =>
-		closingInside(
-			{ width: columns, height: rows, data: sums.slice(c * columns * rows, (c + 1) * columns * rows) },
-			inkRadius
-		)
-	);
-	return { red: red!, green: green!, blue: blue! };
+	const planes = [0, 1, 2].map((c) => ({
+		width: columns,
+		height: rows,
+		data: sums.slice(c * columns * rows, (c + 1) * columns * rows)
+	}));
+	const reach = Math.round((SOLID_REACH * Math.max(columns, rows)) / BLOCKS);
+	const clear = mayBeSolid ? withoutSolid(planes, wanted, reach) : planes;
+	const [red, green, blue] = clear.map((plane) => closingInside(plane, inkRadius));
+	return { red: red!, green: green!, blue: blue!, hasSolid: clear !== planes };
+}
+
+/**
+ * The light with what is filled solid taken out of it: a bar of a chart is darker than any shadow would be beside the
+ * paper around it. There the light is taken from around.
+ *
+ * @param planes red, green and blue
+ * @param reach how far around the paper is looked for, in blocks
+ */
+function withoutSolid(
+	planes: readonly FloatPlane[],
+	wanted: Uint8Array,
+	reach: number
+): readonly FloatPlane[] {
+	const green = planes[1]!;
+	const { width, height, data } = green;
+	const paper = largestAround(green, reach).data;
+	const known = new Float32Array(data.length);
+	let solid = 0;
+	for (let i = 0; i < data.length; i++) {
+		if (!wanted[i]) continue;
+		const isSolid = data[i]! < SOLID * paper[i]!;
+		known[i] = isSolid ? 0 : 1;
+		solid += Number(isSolid);
+	}
+	if (solid === 0) return planes;
+	// Blocks at its rim are partly filled.
+	const clear = smallestAround({ width, height, data: known }, 1).data;
+	const share = clear.map((v, i) => (known[i]! > 0 ? v : 0));
+	return planes.map((plane) => filledFromAround(plane, share, wanted));
+}
+
+/** Radii, in blocks, within which what is not known is taken from what is; the last one reaches everywhere. */
+const AROUND_SOLID = [3, 9, 27, 300] as const;
+
+function filledFromAround(
+	{ width, height, data }: FloatPlane,
+	known: Float32Array,
+	wanted: Uint8Array
+): FloatPlane {
+	const out = data.slice();
+	const open = known.map((v, i) => (wanted[i] && v === 0 ? 1 : 0));
+	const weighted = data.map((v, i) => v * known[i]!);
+	for (const radius of AROUND_SOLID) {
+		if (!open.includes(1)) break;
+		const sums = boxBlur({ width, height, data: weighted }, radius).data;
+		const shares = boxBlur({ width, height, data: known }, radius).data;
+		for (let i = 0; i < out.length; i++) {
+			if (!open[i] || shares[i]! < 0.02) continue;
+			out[i] = sums[i]! / shares[i]!;
+			open[i] = 0;
+		}
+	}
+	return { width, height, data: out };
 }
 
 /**

@@ -30,6 +30,28 @@ function barPlane(width: number, height: number) {
 	return { width, height, data };
 }
 
+/** A BMP of 24 bits a pixel, its rows from the bottom up. @param pixels red, green, blue */
+function bmp(width: number, height: number, pixels: Uint8Array): Buffer {
+	const row = Math.ceil((3 * width) / 4) * 4;
+	const out = Buffer.alloc(54 + row * height);
+	out.write('BM');
+	out.writeUInt32LE(out.length, 2);
+	out.writeUInt32LE(54, 10);
+	out.writeUInt32LE(40, 14);
+	out.writeInt32LE(width, 18);
+	out.writeInt32LE(height, 22);
+	out.writeUInt16LE(1, 26);
+	out.writeUInt16LE(24, 28);
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) {
+			const p = 3 * (y * width + x);
+			const q = 54 + (height - 1 - y) * row + 3 * x;
+			out.set([pixels[p + 2]!, pixels[p + 1]!, pixels[p]!], q);
+		}
+	}
+	return out;
+}
+
 async function refusal(path: string): Promise<string> {
 	try {
 		const contents = await openSource(path);
@@ -60,6 +82,27 @@ describe('sources that can be used', () => {
 			const bytes = await noise(90, 70).toColourspace(space).jpeg().toBuffer();
 			const { data, channels } = await decodeSource(file(`${space}.jpg`, bytes), 'jpeg', 0);
 			expect(data.length).toBe(90 * 70 * channels);
+		}
+	});
+
+	it('GIF, AVIF and BMP, and a TIFF with 64-bit offsets', async () => {
+		const red = sharp({ create: { width: 120, height: 90, channels: 3, background: '#e00000' } });
+		const pixels = await red.clone().removeAlpha().raw().toBuffer();
+		const pictures = {
+			'red.gif': await red.clone().gif().toBuffer(),
+			'red.avif': await red.clone().avif({ quality: 90 }).toBuffer(),
+			'red.bmp': bmp(120, 90, pixels),
+			'red.btf': await red.clone().tiff({ bigtiff: true }).toBuffer()
+		};
+		for (const [name, bytes] of Object.entries(pictures)) {
+			const path = file(name, bytes);
+			const contents = await openSource(path);
+			expect([name, contents.pictures]).toEqual([name, 1]);
+			const { width, height, data } = await decodeSource(path, contents.type, 0);
+			expect([name, width, height]).toEqual([name, 120, 90]);
+			expect(data[0]).toBeGreaterThan(200);
+			expect(data[1]).toBeLessThan(30);
+			expect(data[2]).toBeLessThan(30);
 		}
 	});
 
@@ -126,6 +169,23 @@ describe('sources that can be used', () => {
 });
 
 describe('sources that cannot be used', () => {
+	it('kinds of pictures that cannot be read, by their names', async () => {
+		const frames = [await noise(60, 60).png().toBuffer(), await noise(60, 60).negate().png().toBuffer()];
+		const film = await sharp(frames, { join: { animated: true } })
+			.gif()
+			.toBuffer();
+		expect(await refusal(file('film.gif', film))).toMatch(/^GIF pictures with several frames/);
+		const jp2 = Buffer.concat([Buffer.from('0000000c6a5020200d0a870a', 'hex'), Buffer.alloc(60)]);
+		expect(await refusal(file('page.jp2', jp2))).toMatch(/^JPEG 2000 pictures cannot be read/);
+		expect(
+			await refusal(file('short.bmp', bmp(120, 90, new Uint8Array(120 * 90 * 3)).subarray(0, 4000)))
+		).toMatch(/^This BMP picture is damaged/);
+		const tiny = bmp(120, 40, new Uint8Array(120 * 40 * 3));
+		expect(await refusal(file('tiny.bmp', tiny))).toMatch(/only 120 x 40 pixels/);
+		const small = await noise(49, 200).gif().toBuffer();
+		expect(await refusal(file('tiny.gif', small))).toMatch(/only 49 x 200 pixels/);
+	});
+
 	it('each says why, in a sentence', async () => {
 		const jpeg = await noise(400, 300).jpeg().toBuffer();
 		expect(await refusal(file('empty.jpg', ''))).toContain('empty');

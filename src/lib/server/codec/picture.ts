@@ -14,7 +14,7 @@ export interface PictureHeader {
 	readonly height: number;
 	/** When it was taken, ISO 8601 without zone, as the camera wrote it. */
 	readonly takenAt: string | null;
-	/** Pictures in the file; only a TIFF holds more than one. */
+	/** Pictures in the file; a TIFF may hold more than one, and a film. */
 	readonly pages: number;
 }
 
@@ -26,8 +26,8 @@ export async function readHeader(path: string): Promise<PictureHeader> {
 	} catch {
 		throw new SourceError('This picture is damaged: not even its size can be read. Copy it again.');
 	}
-	const { width, height, orientation = 1, pages = 1 } = metadata;
-	if (pages > LIMITS.pages) {
+	const { width, height, orientation = 1, pages = 1, format } = metadata;
+	if (pages > LIMITS.pages && format === 'tiff') {
 		throw new SourceError(
 			`This file holds ${pages} pictures; at most ${LIMITS.pages} can be taken in at once. Save the ones you need.`
 		);

@@ -1,7 +1,7 @@
 import { open } from 'node:fs/promises';
 import { SourceError } from './sourceError';
 
-export type SourceType = 'jpeg' | 'png' | 'webp' | 'tiff' | 'heic' | 'pdf' | 'zip';
+export type SourceType = 'jpeg' | 'png' | 'webp' | 'tiff' | 'gif' | 'bmp' | 'avif' | 'heic' | 'pdf' | 'zip';
 
 const HEAD = 1024;
 
@@ -25,8 +25,10 @@ export function typeOf(head: Buffer): SourceType {
 	if (head.length === 0) throw new SourceError('This file is empty. Copy or export it again.');
 	const type = sniffBytes(head);
 	if (type) return type;
+	const known = knownButUnread(head);
+	if (known) throw new SourceError(`${known} pictures cannot be read here. Save it as JPEG or PNG.`);
 	throw new SourceError(
-		'This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP, TIFF, HEIC, PDF or a ZIP of these.'
+		'This is not a picture or PDF, whatever its name says. Bring in JPEG, PNG, WebP, TIFF, HEIC, AVIF, GIF, BMP, PDF or a ZIP of these.'
 	);
 }
 
@@ -39,7 +41,23 @@ export function sniffBytes(head: Buffer): SourceType | null {
 	// ISO 32000 lets a PDF begin within the first 1024 bytes.
 	if (ascii.includes('%PDF-')) return 'pdf';
 	if (/^ftyp(heic|heix|hevc|hevx|mif1|msf1)/.test(ascii.slice(4, 12))) return 'heic';
-	if (ascii.startsWith('II*\0') || ascii.startsWith('MM\0*')) return 'tiff';
+	if (/^ftypavi[fs]/.test(ascii.slice(4, 12))) return 'avif';
+	// The second pair are TIFFs with 64-bit offsets.
+	if (['II*\0', 'MM\0*', 'II+\0', 'MM\0+'].some((mark) => ascii.startsWith(mark))) return 'tiff';
+	if (/^GIF8[79]a/.test(ascii)) return 'gif';
+	// Two letters say little: the reserved bytes after them are 0 as well.
+	if (ascii.startsWith('BM') && head.length > 26 && head.readUInt32LE(6) === 0) return 'bmp';
 	if (ascii.startsWith('PK\x03\x04')) return 'zip';
+	return null;
+}
+
+/** The name of a kind of picture that is known but cannot be read, or null. */
+function knownButUnread(head: Buffer): string | null {
+	const ascii = head.toString('latin1');
+	if (ascii.startsWith('\0\0\0\x0cjP  \r\n') || head.subarray(0, 4).equals(Buffer.from('ff4fff51', 'hex')))
+		return 'JPEG 2000';
+	if (ascii.startsWith('\0\0\0\x0cJXL ') || head.subarray(0, 2).equals(Buffer.from('ff0a', 'hex')))
+		return 'JPEG XL';
+	if (ascii.startsWith('8BPS')) return 'PSD';
 	return null;
 }

@@ -30,7 +30,16 @@ export async function openSource(path: string): Promise<SourceContents> {
 		await (await import('./heicIn')).checkHeic(path);
 		return { type, pictures: 1, takenAt: null };
 	}
+	if (type === 'bmp') {
+		await (await import('./bmpIn')).checkBmp(path);
+		return { type, pictures: 1, takenAt: null };
+	}
 	const { takenAt, pages } = await readHeader(path);
+	if (type === 'gif' && pages > 1) {
+		throw new SourceError(
+			'GIF pictures with several frames are films, and no pages. Save the frame you need as PNG.'
+		);
+	}
 	return { type, pictures: type === 'tiff' ? pages : 1, takenAt };
 }
 
@@ -39,6 +48,8 @@ export async function decodeSource(path: string, type: SourceType, index: number
 	switch (type) {
 		case 'pdf':
 			return (await import('./pdfIn')).pdfPagePicture(path, index);
+		case 'bmp':
+			return (await import('./bmpIn')).decodeBmp(path);
 		case 'heic':
 			return (await import('./heicIn')).decodeHeicPicture(path);
 		case 'zip':

@@ -46,6 +46,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	filePage: pages(20, true),
 	lock: pages(30, true),
 	receipt: pages(20, true),
+	wholePicture: reader(400),
 	read: reader(120),
 	readText: reader(240)
 };

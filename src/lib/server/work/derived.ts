@@ -7,7 +7,7 @@ import type { Question } from '../../core/rules/question';
 import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
-const PIPELINE = 3;
+const PIPELINE = 4;
 
 /**
  * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody

@@ -37,6 +37,7 @@ import { zipPages } from '../codec/zipOut';
 import { readPage } from '../reader/readPage';
 import { readTurn } from '../reader/readTurn';
 import type { PreparedPaths } from './derived';
+import { pagesOfPicture, type WholePage, type WholePictureInput } from './wholePicture';
 
 // The heavy steps. They run in the server's processes of work and straight away on the command line;
 // all arguments and results are plain data, so that they pass between processes.
@@ -106,6 +107,11 @@ export function prepare(
 		await writeWhole(input.paths.thumb, await encodePreview(pixels, THUMB));
 		return { picture: found, facts, bytes: image.bytes.length };
 	});
+}
+
+/** From a picture to its pages, in one go: for the command line, which keeps nothing. */
+export function wholePicture(input: WholePictureInput): Promise<Outcome<{ pages: WholePage[] }>> {
+	return outcome(async () => ({ pages: await pagesOfPicture(input) }));
 }
 
 export interface FlatInput {

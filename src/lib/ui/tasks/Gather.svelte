@@ -114,7 +114,7 @@
 			bind:this={input}
 			type="file"
 			multiple
-			accept="image/jpeg,image/png,image/webp,image/tiff,image/heic,application/pdf,application/zip,.jpg,.jpeg,.png,.webp,.tif,.tiff,.heic,.pdf,.zip"
+			accept="image/jpeg,image/png,image/webp,image/tiff,image/heic,image/avif,image/gif,image/bmp,application/pdf,application/zip,.jpg,.jpeg,.png,.webp,.tif,.tiff,.heic,.avif,.gif,.bmp,.pdf,.zip"
 			class="out-of-sight"
 			aria-label="Choose files"
 			tabindex="-1"
@@ -143,8 +143,8 @@
 			</label>
 		{/if}
 		<p class="small">
-			JPEG, PNG, WebP, TIFF, HEIC, PDF and ZIPs of these, up to 200 MB each. Originals are kept exactly as
-			they are.
+			JPEG, PNG, WebP, TIFF, HEIC, AVIF, GIF, BMP, PDF and ZIPs of these, up to 200 MB each. Originals are
+			kept exactly as they are.
 			{#if route.data.demo}
 				<button class="textual" disabled={fetching} onclick={demoPictures}
 					>Use the five demo photographs</button

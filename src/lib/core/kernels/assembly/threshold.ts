@@ -82,6 +82,7 @@ export function threshold(
 	spread: f64,
 	darkest: f64,
 	leastStep: f64,
+	solid: f64,
 	ink: usize,
 	scratch: usize
 ): void {
@@ -128,7 +129,8 @@ export function threshold(
 				const meanSquare = <f64>(load<u32>(squares + (right << 2)) - load<u32>(squares + (left << 2))) * n;
 				const s = Math.sqrt(Math.max(0, meanSquare - mean * mean));
 				const limit = Math.min(mean - k * (1 - s * inverse) * (mean - darkest), mean - clearance * s);
-				if (v < limit && mean - v > leastStep) store<u8>(ink + y * width + x, 1);
+				const isSolid = mean < solid && v < solid;
+				if (isSolid || (v < limit && mean - v > leastStep)) store<u8>(ink + y * width + x, 1);
 			}
 		}
 	}

@@ -1,9 +1,12 @@
+import { blankOf } from '../../page/blank';
 import { plural, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
 /** Exact number or range of pages; blank pages and pages set aside are not counted. */
 export function pageCount({ sheet, packet, evidence }: PagesInput): Finding {
-	const blank = packet.strip.flatMap((page, i) => (evidence[page]?.prepared?.blank ? [i + 1] : []));
+	const isBlank = (page: string) =>
+		blankOf(evidence[page]?.prepared ?? null, evidence[page]?.reading ?? null) === 'yes';
+	const blank = packet.strip.flatMap((page, i) => (isBlank(page) ? [i + 1] : []));
 	const count = packet.strip.length - blank.length;
 	const { min, max } = sheet.pages ?? {};
 	const asked =

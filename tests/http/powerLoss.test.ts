@@ -48,7 +48,10 @@ it('what was acknowledged outlives a power cut: with every write taken back that
 		}
 		// The power goes at three moments: each time the copy is what would be found.
 		const found = join(root, `found ${i}`);
+		// It stands still while its copy is made, so that all files are of one moment.
+		app.process.kill('SIGSTOP');
 		cpSync(synced, found, { recursive: true });
+		app.process.kill('SIGCONT');
 		after = await startApp(found, await freePort());
 		const client = new Client(after.address, ilka.cookie);
 		const view = await client.json<PacketView>(`/api/packets/${packet}`);

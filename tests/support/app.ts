@@ -108,13 +108,17 @@ export async function startApp(
 	let output = '';
 	child.stderr.on('data', (chunk: Buffer) => (output += chunk.toString()));
 	const gone = new Promise<void>((done) => child.on('exit', () => done()));
-	for (let i = 0; i < 300 && child.exitCode === null; i++) {
-		const up = await fetch(`${address}/sign-in`).then(
+	let up = false;
+	for (let i = 0; i < 300 && !up && child.exitCode === null; i++) {
+		up = await fetch(`${address}/sign-in`).then(
 			(r) => r.ok,
 			() => false
 		);
-		if (up) break;
-		await pause(100);
+		if (!up) await pause(100);
+	}
+	if (!up) {
+		child.kill('SIGKILL');
+		throw new Error(`The server did not start: ${output}`);
 	}
 	return {
 		address,

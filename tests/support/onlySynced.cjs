@@ -32,7 +32,10 @@ function kept(file) {
 		return;
 	}
 	mkdirSync(path.dirname(copy), { recursive: true });
-	copyFileSync(file, copy);
+	// In one go: bytes that were safe before do not go while they are copied again.
+	const fresh = `${to}.fresh`;
+	copyFileSync(file, fresh);
+	renameSync(fresh, copy);
 }
 
 fs.fsyncSync = (descriptor) => {

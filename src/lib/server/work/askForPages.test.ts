@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { onPacketChange } from '../events/packetEvents';
 import type { Database } from '../store/database';
-import { PageAsker } from './askForPages';
+import { PageAsker, type Lack } from './askForPages';
 import type { Queue } from './queue';
 
 /** A database that knows no packet, and says how often it was asked for one. */
@@ -68,5 +69,39 @@ describe('asking for what pages lack', () => {
 		await expect(pages.ensure('p')).rejects.toThrow('Away.');
 		fails = false;
 		await expect(pages.ensure('p')).resolves.toBeUndefined();
+	});
+
+	it('asks once for what two packets lack, and the other hears when it is done', async () => {
+		const asked: string[] = [];
+		const queue = {
+			addAll: (_: string, jobs: { data: { packetId: string } }[]) => {
+				asked.push(...jobs.map(({ data }) => data.packetId));
+				return Promise.resolve();
+			}
+		} as unknown as Queue;
+		// Two packets with one and the same picture, of which nothing is known yet.
+		const page = { page: { id: 'page' }, key: 'same', readingKey: 'r', picture: null, prepared: null };
+		const look = () =>
+			Promise.resolve({
+				strip: ['page'],
+				tray: [],
+				pages: { page },
+				stuck: new Set(),
+				tooLarge: false,
+				namesLack: false
+			} as unknown as Lack);
+		const changed: string[] = [];
+		const ends = ['one', 'two'].map((id) => onPacketChange(id, () => changed.push(id)));
+		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
+		await pages.ensure('one');
+		await pages.ensure('two');
+		expect([asked, changed]).toEqual([['one'], []]);
+
+		pages.forget('prepare-page', 'same');
+		expect(changed).toEqual(['two']);
+		await pages.ensure('two');
+		// It looks again at what is lacking, now on its own account, and asks once.
+		expect(asked).toEqual(['one', 'two']);
+		for (const end of ends) end();
 	});
 });

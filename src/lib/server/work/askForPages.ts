@@ -1,6 +1,6 @@
 import { isTooLarge } from '../../core/rules/rule/fileSize';
 import { packetChanged } from '../events/packetEvents';
-import { namesOn, packetPages } from '../packetView';
+import { namesOn, packetPages, type KnownPage } from '../packetView';
 import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
 import { packetById } from '../store/packets';
@@ -27,7 +27,8 @@ export class PageAsker {
 	constructor(
 		readonly db: Database,
 		readonly queue: Queue,
-		readonly reads: boolean
+		readonly reads: boolean,
+		readonly look: (db: Database, packetId: string) => Promise<Lack | null> = lackOf
 	) {}
 
 	/** @param first the page that somebody looks at now */
@@ -72,14 +73,9 @@ export class PageAsker {
 	}
 
 	async #ask(packetId: string, first: string | undefined): Promise<void> {
-		const { db } = this;
-		const packet = await packetById(db, packetId);
-		if (!packet) return;
-		const { ruleSheet: sheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
-		const { pages } = await packetPages(db, packet, sheet);
-		const stuck = new Set(
-			(await troublesOf(db, packetId)).map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)
-		);
+		const found = await this.look(this.db, packetId);
+		if (!found) return;
+		const { strip, tray, pages, stuck, tooLarge, namesLack } = found;
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
 		const ask = (job: PageJob, pageId: string, key: string) => {
 			const once = `${job} ${key}`;
@@ -91,16 +87,10 @@ export class PageAsker {
 			}
 			this.#asked.set(once, Date.now());
 			const priority =
-				pageId === first
-					? PRIORITY.looked
-					: packet.state.strip.includes(pageId)
-						? PRIORITY.waited
-						: PRIORITY.later;
+				pageId === first ? PRIORITY.looked : strip.includes(pageId) ? PRIORITY.waited : PRIORITY.later;
 			wanted.set(job, [...(wanted.get(job) ?? []), { data: { packetId, pageId, key }, packetId, priority }]);
 		};
-		const tooLarge = isTooLarge({ sheet, packet: packet.state, evidence: pages });
-		const inOrder = [...packet.state.strip, ...packet.state.tray.map((t) => t.page)];
-		for (const id of inOrder) {
+		for (const id of [...strip, ...tray]) {
 			const { page, key, readingKey, picture, prepared, problem, reading, weights } = pages[id]!;
 			if (problem) continue;
 			// The same picture in another packet has been prepared there, but is not known here.
@@ -110,12 +100,39 @@ export class PageAsker {
 			if (prepared && picture && !weights && (page.encoding || tooLarge)) ask('weigh-page', page.id, key);
 		}
 		for (const [job, jobs] of wanted) await this.queue.addAll(job, jobs);
-		const names = await namesOn(db, courseId, pages);
-		const unmatched = Object.values(pages).some((p) => p.reading && !names.has(p.readingKey));
 		const once = `match-names ${packetId}`;
-		if (unmatched && !this.#isAsked(once) && !stuck.has(once)) {
+		if (namesLack && !this.#isAsked(once) && !stuck.has(once)) {
 			this.#asked.set(once, Date.now());
 			await this.queue.add('match-names', { packetId }, { packetId, priority: PRIORITY.waited });
 		}
 	}
+}
+
+/** What there is of a packet, as far as it decides what its pages lack. */
+export interface Lack {
+	readonly strip: readonly string[];
+	readonly tray: readonly string[];
+	readonly pages: Readonly<Record<string, KnownPage>>;
+	/** Jobs that were given up, as `job key`. */
+	readonly stuck: ReadonlySet<string>;
+	readonly tooLarge: boolean;
+	/** Whether names were read that nobody has compared with the course's people. */
+	readonly namesLack: boolean;
+}
+
+async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
+	const packet = await packetById(db, packetId);
+	if (!packet) return null;
+	const { ruleSheet: sheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
+	const { pages } = await packetPages(db, packet, sheet);
+	const troubles = await troublesOf(db, packetId);
+	const names = await namesOn(db, courseId, pages);
+	return {
+		strip: packet.state.strip,
+		tray: packet.state.tray.map((t) => t.page),
+		pages,
+		stuck: new Set(troubles.map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)),
+		tooLarge: isTooLarge({ sheet, packet: packet.state, evidence: pages }),
+		namesLack: Object.values(pages).some((p) => p.reading && !names.has(p.readingKey))
+	};
 }

@@ -85,9 +85,10 @@ describe('the queue', () => {
 		await until(() => begun.length === 206);
 		// Two of the big packet had been begun; then all take turns, each in its own order.
 		for (const late of ['b 2', 'c 2']) expect(begun.indexOf(late)).toBeLessThan(14);
-		expect(begun.filter((d) => d.startsWith('big'))).toEqual(
-			Array.from({ length: 200 }, (_, i) => `big ${i}`)
-		);
+		// Two are taken side by side, and either may be the first to begin.
+		const big = begun.filter((d) => d.startsWith('big')).map((d) => Number(d.slice(4)));
+		expect(big.toSorted((a, b) => a - b)).toEqual(Array.from({ length: 200 }, (_, i) => i));
+		for (const [i, n] of big.entries()) expect(Math.abs(n - i)).toBeLessThan(2);
 	}, 60_000);
 
 	it('wastes no second between small jobs', async () => {

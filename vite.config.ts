@@ -14,6 +14,7 @@ const withoutRemoteFonts: Plugin = {
 };
 
 export default defineConfig({
+	assetsInclude: ['**/*.onnx'],
 	plugins: [kernelsPlugin, withoutRemoteFonts, sveltekit(), optimizeCss()],
 	worker: { format: 'es', plugins: () => [kernelsPlugin] },
 	build: { chunkSizeWarningLimit: 900 },

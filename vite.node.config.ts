@@ -7,6 +7,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 /** Everything that runs in Node beside the web server: worker pool, command line, stand-ins, demo, benchmarks. */
 export default defineConfig({
 	publicDir: false,
+	assetsInclude: ['**/*.onnx'],
 	plugins: [kernelsPlugin],
 	resolve: {
 		alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') }
@@ -25,7 +26,8 @@ export default defineConfig({
 				demo: here('./demo/main.ts'),
 				serve: here('./cli/serve.ts'),
 				work: here('./cli/work.ts'),
-				bench: here('./bench/main.ts')
+				bench: here('./bench/main.ts'),
+				training: here('./training/main.ts')
 			},
 			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }
 		}

@@ -5,6 +5,7 @@ import { kernelsPlugin } from './kernelsPlugin.ts';
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
+	assetsInclude: ['**/*.onnx'],
 	plugins: [kernelsPlugin],
 	resolve: {
 		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }

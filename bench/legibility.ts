@@ -12,12 +12,11 @@ import { preparePage } from '../src/lib/core/page/preparePage';
 import type { Picture } from '../src/lib/core/raster/picture';
 import { wholePicture, type Quadrilateral } from '../src/lib/core/sheet/geometry';
 import { labelForms } from '../src/lib/core/reading/labelForms';
-import { pageReading } from '../src/lib/core/reading/pageReading';
 import { greyOf } from '../src/lib/core/tone/finish';
 import type { ToneName } from '../src/lib/core/tone/tone';
 import { encodePage } from '../src/lib/server/codec/encode';
 import { decodePicture } from '../src/lib/server/codec/picture';
-import { readPage } from '../src/lib/server/reader/readPage';
+import { wholeReading } from '../src/lib/server/reader/wholeReading';
 import { degrade, LADDERS, type Ladder } from './degradations';
 import { errorRate } from './errorRate';
 import { flatPage, FLAT_LADDERS, type FlatLadder } from './flatLadders';
@@ -183,10 +182,9 @@ async function readAs(picture: Picture, corners: Quadrilateral, name: ToneName, 
 	const tone = { name, evenLight: true, inkWeight: 0 } as const;
 	const { finished, facts } = preparePage(picture, { corners, turn: 0, tone });
 	const plane = greyOf(finished);
-	const read = await readPage(plane, facts.dotsPerInch);
+	const reading = await wholeReading(plane, facts.dotsPerInch, NO_LABELS);
 	const { score: measured } = facts.legibility;
-	const errors = errorRate(lines.join(''), read.map((l) => l.text).join(''));
-	const reading = pageReading(read, [plane.width, plane.height], NO_LABELS);
+	const errors = errorRate(lines.join(''), reading.lines.map((l) => l.text).join(''));
 	return { finished, facts: afterReading(facts, reading.lines), reading, measured, errors };
 }
 

@@ -1,4 +1,7 @@
 import { benchCamera } from './camera';
+import type { Part } from '../training/hands';
+import { fitNames, fitNumbers } from './fit/header';
+import { fitLabels } from './fit/labels';
 import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
@@ -8,9 +11,17 @@ import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
 import { benchReal } from './real';
 import { benchSheets } from './sheets';
+import { benchShortWriting } from './shortWriting';
 import { benchTurns } from './turns';
+import type { Writers } from './writers';
 
 const [, , what = 'all', ...rest] = process.argv;
+/** Whose hands: the demo's, or those of one part with the fonts' digits or with real people's. */
+function writersOf(hands = 'demo', digits = 'people'): Writers {
+	if (hands === 'demo') return { hands };
+	return { hands: hands as Part, digits: digits === 'fonts' ? 'fonts' : 'people' };
+}
+
 const print = (line: string) => console.log(line);
 
 if (what === 'all' || what === 'preparation') await benchPreparation(print);
@@ -25,7 +36,15 @@ if (what === 'all' || what === 'legibility')
 if (what === 'all' || what === 'black-and-white')
 	await benchBlackAndWhite(Number(rest[0] ?? 10), Number(rest[1] ?? 800), print);
 if (what === 'all' || what === 'reading')
-	await benchReading(Number(rest[0] ?? 3), Number(rest[1] ?? 20_000), print);
+	await benchReading(Number(rest[0] ?? 3), Number(rest[1] ?? 20_000), writersOf(rest[2], rest[3]), print);
+// Draws in hands that are installed beside, and keeps what it looked at.
+if (what === 'short-writing')
+	await benchShortWriting(
+		(rest[0] ?? 'test') as Part,
+		Number(rest[1] ?? 34),
+		Number(rest[2] ?? 810_000),
+		print
+	);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);
 // Starts the built application and a class of students.
@@ -33,5 +52,9 @@ if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10
 // Takes long, and prints numbers for the code.
 if (what === 'fit' && rest[0] === 'sheets')
 	fitSheets(Number(rest[1] ?? 14), Number(rest[2] ?? 400_000), print);
+// In hands that were not trained on, and that the benchmark does not use.
+const reading = { labels: fitLabels, numbers: fitNumbers, names: fitNames }[rest[0] ?? ''];
+if (what === 'fit' && reading)
+	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 44), Number(rest[3] ?? 410_000), print);
 // On pictures that do not come with the project.
 if (what === 'real') await benchReal(rest[0] ?? '.', print);

@@ -1,24 +1,28 @@
 import sharp from 'sharp';
 import { photograph } from '../demo/generator/photograph';
 import { Random } from '../demo/generator/random';
-import { writtenPage } from '../demo/generator/writtenPage';
+import { writtenPage, type PlacedLabel } from '../demo/generator/writtenPage';
 import type { PacketPage, SamplePacket } from './packets';
 
 /** A picture of a packet's page, and where its labels begin. */
 export interface PacketShot extends PacketPage {
 	readonly jpeg: Buffer;
-	readonly labels: readonly { readonly y: number; readonly question: string | null }[];
+	readonly labels: readonly PlacedLabel[];
 }
 
 const DESKS = ['wood', 'dark', 'white', 'stone'] as const;
 
-/** Photographs every page of a packet, each as it may come: askew, turned, in uneven light. */
-export async function packetShots(packet: SamplePacket, seed: number): Promise<PacketShot[]> {
+/**
+ * Photographs every page of a packet, each as it may come: askew, turned, in uneven light.
+ *
+ * @param turned whether some lie on their side or upside down
+ */
+export async function packetShots(packet: SamplePacket, seed: number, turned = true): Promise<PacketShot[]> {
 	const random = new Random(seed + 999);
 	const shots: PacketShot[] = [];
 	for (const page of packet.pages) {
 		const written = writtenPage({ ...page.spec, scale: 6.5 });
-		const lies = random.chance(0.15) ? random.pick([90, 180, 270] as const) : 0;
+		const lies = random.chance(0.15) && turned ? random.pick([90, 180, 270] as const) : 0;
 		const { picture } = photograph(written.picture, {
 			seed: random.whole(1, 1e6),
 			size: [1600, 2133],
@@ -36,8 +40,7 @@ export async function packetShots(packet: SamplePacket, seed: number): Promise<P
 		const jpeg = await sharp(data, { raw: { width, height, channels: 3 } })
 			.jpeg({ quality: 88 })
 			.toBuffer();
-		const labels = written.labels.map(({ y, question }) => ({ y, question: question ?? null }));
-		shots.push({ ...page, jpeg, labels });
+		shots.push({ ...page, jpeg, labels: written.labels });
 	}
 	return shots;
 }

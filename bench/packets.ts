@@ -1,13 +1,15 @@
-import { hands } from '../demo/generator/hands';
 import { Random } from '../demo/generator/random';
 import type { Block, PageSpec, WrittenLabel } from '../demo/generator/writtenPage';
 import { answerables, type Question } from '../src/lib/core/rules/question';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
+import { someWriter, type Writers } from './writers';
 
 /** One picture of a packet as it is brought in, and the truth about it. */
 export interface PacketPage {
 	readonly spec: PageSpec;
 	readonly role: 'page' | 'duplicate' | 'blank' | 'foreign';
+	/** Whose name stands on it, as the roster has it; null where none does. */
+	readonly named: string | null;
 	/** Place in the true sequence, from 1; of a duplicate, that of the page it repeats. */
 	readonly position: number | null;
 	/** As written; null where no number is. */
@@ -56,7 +58,9 @@ class Prose {
 	#words: string[] = [];
 	constructor(
 		readonly random: Random,
-		readonly subject: readonly string[]
+		readonly subject: readonly string[],
+		/** Whether lines also begin with values, dates and the like. */
+		readonly varied = false
 	) {}
 	#sentence(): void {
 		const { random } = this;
@@ -70,7 +74,8 @@ class Prose {
 	/** A line of writing; the last one ends with its sentence. */
 	line(end: boolean): string {
 		const most = 34;
-		let line = '';
+		const { random } = this;
+		let line = this.varied && !end && random.chance(0.09) ? likeLabel(random) : '';
 		for (;;) {
 			if (this.#words.length === 0) {
 				if (end && line.length > 12) return line;
@@ -91,6 +96,21 @@ class Prose {
 	}
 }
 
+/** A line's beginning that looks like a label, and is none. */
+function likeLabel(random: Random): string {
+	const value = `${random.whole(0, 99)}.${random.whole(1, 99)}`;
+	return random.pick([
+		value,
+		`${value} m`,
+		`${random.whole(1, 12)} ${random.pick(['m', 'cm', 'times', 'turns', 'of'])}`,
+		`= ${value}`,
+		`${random.pick([...'vhqtA'])} = ${value}`,
+		`${random.whole(1, 28)}.${random.whole(1, 12)}.26`,
+		`- ${random.whole(2, 9)}`,
+		`${random.whole(10, 400)}`
+	]);
+}
+
 const LABEL_STYLES = ['Q#', '#.', '#)', '(#)', 'Question #', '#:', 'Qu #', 'Q#.', 'No #'] as const;
 const PART_STYLES = ['# (~)', '#~)', '#(~)', '#~', '#.~', '# ~)', 'Q#~', 'Q# (~)', 'Question # (~)'] as const;
 const ALONE_STYLES = ['(~)', '~)', '~.'] as const;
@@ -107,21 +127,17 @@ const NUMBER_STYLES = [
 	'#'
 ] as const;
 
-const LINES_A_PAGE = { ruled: 30, plain: 30, squared: 25 } as const;
-const INKS = [
-	[28, 34, 82],
-	[20, 20, 24],
-	[66, 66, 72]
-] as const;
+const NAME_STYLES = ['# ~', '# ~', 'Name: # ~', '~, #', 'Name # ~', '~ #'] as const;
 
+const LINES_A_PAGE = { ruled: 30, plain: 30, squared: 25 } as const;
 /** A packet of 3 to 12 pages, by its seed. */
-export function samplePacket(seed: number): SamplePacket {
+export function samplePacket(seed: number, writers: Writers = { hands: 'demo' }): SamplePacket {
 	const random = new Random(seed);
-	const hand = random.pick(hands());
-	const ink = random.pick(INKS);
+	const varied = writers.hands !== 'demo';
+	const writer = someWriter(writers, random, varied ? seed : undefined);
 	const ruling = random.pick(['ruled', 'squared', 'plain'] as const);
 	const roster = shuffled(FAMILY, random)
-		.slice(0, 12)
+		.slice(0, varied ? 30 : 12)
 		.map((family) => `${random.pick(GIVEN)} ${family}`);
 	const person = roster[0]!;
 	const questions = makeQuestions(random);
@@ -139,6 +155,12 @@ export function samplePacket(seed: number): SamplePacket {
 	const nameOnAll = random.chance(0.6);
 	const spaced = random.pick([0, 0.5, 1]);
 	const subjects = shuffled(SUBJECTS, random);
+
+	const written = varied ? random.pick(NAME_STYLES) : '# ~';
+	const nameStyle = (name: string) => {
+		const [given, family] = name.split(' ') as [string, string];
+		return written.replace('~', family).replace('#', given);
+	};
 
 	const labelText = (question: string, part: string, first: boolean) => {
 		if (part === '') return style.replace('#', question);
@@ -167,7 +189,7 @@ export function samplePacket(seed: number): SamplePacket {
 			const id = (question.label + part).toLowerCase();
 			if (question.newPage && i === 0 && used > 0) newPage();
 			if (used > capacity - 4) newPage();
-			const prose = new Prose(random, subjects[s++ % subjects.length]!);
+			const prose = new Prose(random, subjects[s++ % subjects.length]!, varied);
 			const nextPart = parts[i + 1];
 			// Two short parts are sometimes written side by side.
 			if (nextPart !== undefined && used + 6 < capacity && random.chance(0.12)) {
@@ -216,11 +238,10 @@ export function samplePacket(seed: number): SamplePacket {
 	const total = bodies.length;
 	const page = (number: number, blocks: readonly Block[], change: Partial<PageSpec> = {}): PageSpec => ({
 		seed: seed * 100 + number,
-		hand,
+		...writer,
 		paper: 'A4',
 		ruling,
-		ink,
-		name: nameOnAll || number === 1 ? person : undefined,
+		name: nameOnAll || number === 1 ? nameStyle(person) : undefined,
 		nameAt,
 		pageNumber: numberStyle?.replace('#', String(number)).replace('N', String(total)),
 		pageNumberAt,
@@ -231,6 +252,7 @@ export function samplePacket(seed: number): SamplePacket {
 	const pages: Omit<PacketPage, 'fileName'>[] = bodies.map((blocks, i) => ({
 		spec: page(i + 1, blocks),
 		role: 'page',
+		named: nameOnAll || i === 0 ? person : null,
 		position: i + 1,
 		number: number(i + 1),
 		blur: random.between(0.3, 0.9)
@@ -261,6 +283,7 @@ export function samplePacket(seed: number): SamplePacket {
 		pages.push({
 			spec: page(0, [], { name: undefined, pageNumber: undefined }),
 			role: 'blank',
+			named: null,
 			position: null,
 			number: null,
 			blur: 0.5
@@ -273,8 +296,9 @@ export function samplePacket(seed: number): SamplePacket {
 			{ kind: 'label', text: style.replace('#', '1'), at, mark },
 			{ kind: 'text', lines }
 		];
-		const spec = page(1, blocks, { name: roster[random.whole(1, 11)], seed: seed * 100 + 77 });
-		pages.push({ spec, role: 'foreign', position: null, number: null, blur: 0.5 });
+		const other = roster[random.whole(1, 11)]!;
+		const spec = page(1, blocks, { name: nameStyle(other), seed: seed * 100 + 77 });
+		pages.push({ spec, role: 'foreign', named: other, position: null, number: null, blur: 0.5 });
 	}
 	const shuffledPages = shuffled(pages, random);
 	return {

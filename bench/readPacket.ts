@@ -50,7 +50,7 @@ export async function readPacket(packet: SamplePacket, seed: number): Promise<Re
 				images: false
 			});
 			for (const { reading, ...page } of made) {
-				pages.push({ ...page, reading: reading!, shot, name: nameOnPage(reading!.lines, roster) });
+				pages.push({ ...page, reading: reading!, shot, name: nameOnPage(reading!, roster) });
 			}
 		}
 		return pages;

@@ -4,20 +4,8 @@ import { proposeOrder } from '../src/lib/core/order/proposeOrder';
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import { samplePacket, type SamplePacket } from './packets';
 import { known, readPacket, type ReadPage } from './readPacket';
-
-/** So many right of so many. */
-class Tally {
-	right = 0;
-	all = 0;
-	count(isRight: boolean): void {
-		this.all++;
-		if (isRight) this.right++;
-	}
-	toString(): string {
-		const share = this.all > 0 ? ` (${((100 * this.right) / this.all).toFixed(1)} %)` : '';
-		return `${this.right} of ${this.all}${share}`;
-	}
-}
+import { Tally } from './tally';
+import type { Writers } from './writers';
 
 const NEAR = 0.03;
 
@@ -28,6 +16,7 @@ const NEAR = 0.03;
 export async function benchReading(
 	count: number,
 	firstSeed: number,
+	writers: Writers,
 	print: (line: string) => void
 ): Promise<void> {
 	const tally = {
@@ -46,15 +35,15 @@ export async function benchReading(
 	let wronglyAside = 0;
 	for (let i = 0; i < count; i++) {
 		const seed = firstSeed + i;
-		const packet = samplePacket(seed);
+		const packet = samplePacket(seed, writers);
 		const pages = await readPacket(packet, seed);
 		for (const { shot, reading, name } of pages) {
 			const read = readNumber(reading.numbers)?.number ?? null;
 			const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
 			if (written) tally.numbers.count(read === Number(written));
-			if (shot.spec.name) {
+			if (shot.named) {
 				const person = name?.person;
-				tally.names.count(person ? `${person.given} ${person.family}` === shot.spec.name : false);
+				tally.names.count(person ? `${person.given} ${person.family}` === shot.named : false);
 			}
 		}
 		judgeOrder(packet, pages);

@@ -3,6 +3,7 @@ import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
 import { blankOf } from '../src/lib/core/page/blank';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
+import { namedLabels } from '../src/lib/core/reading/namedLabels';
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { nameOnPage } from '../src/lib/core/reading/personName';
@@ -87,24 +88,15 @@ function reportOf(source: string, { page, picture, facts, reading, milliseconds 
 
 /** What was read off a page, as `inspect` says it. */
 function readingReport({ lines, labels, numbers }: PageReading) {
-	const name = nameOnPage(lines, []);
-	let question = '';
+	const name = nameOnPage({ lines }, []);
 	return {
 		name: name && { text: name.text, confidence: name.confidence },
 		pageNumber: numberReport(numbers),
-		labels: labels.flatMap(({ y, text, options: [best] }) => {
-			if (!best || best.probability < 0.5) return [];
-			// "(b)" after "3 (a)" on the same page is 3b.
-			question = best.question ?? question;
-			return [
-				{
-					text,
-					question: question + (best.part ?? ''),
-					y: round(y, 3),
-					confidence: round(best.probability, 3)
-				}
-			];
-		}),
+		labels: namedLabels(labels).map((label) => ({
+			...label,
+			y: round(label.y, 3),
+			confidence: round(label.confidence, 3)
+		})),
 		text: lines.map((l) => l.text).join('\n')
 	};
 }

@@ -182,7 +182,7 @@ async function preparePages(
 				weights: null,
 				takenAt: contents.takenAt === null ? null : Date.parse(contents.takenAt),
 				otherPerson: null,
-				name: page.reading && nameOnPage(page.reading.lines, [person])
+				name: page.reading && nameOnPage(page.reading, [person])
 			}));
 		})
 	);

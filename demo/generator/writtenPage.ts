@@ -2,6 +2,7 @@ import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
 import type { Picture } from '../../src/lib/core/raster/picture';
 import { PAPER_SIZES, type PaperName } from '../../src/lib/core/sheet/paperSize';
 import type { Hand } from './hands';
+import { writeByLetter, type Manner } from './penman';
 import { Random } from './random';
 
 /** One thing on a page, from the top down. */
@@ -33,6 +34,14 @@ export interface PageSpec {
 	readonly ruling: 'ruled' | 'squared' | 'plain';
 	/** Ink colour, 0 to 255 each. Pencil is a light grey. */
 	readonly ink: readonly [number, number, number];
+	/** How the writer departs from the font; without, every letter is the font's. */
+	readonly manner?: Manner;
+	/** How far from the sheet's edge labels in the margin begin, in millimetres. */
+	readonly labelFrom?: number;
+	/** Size of labels beside the text's. */
+	readonly labelSize?: number;
+	/** By which lines rise or fall, in radians. */
+	readonly slope?: number;
 	/** 0 to 1; a hard pencil pressed lightly is about 0.35. */
 	readonly pressure?: number;
 	readonly name?: string;
@@ -46,11 +55,18 @@ export interface PageSpec {
 	readonly showThrough?: Picture;
 }
 
+/** Where a label begins, as fractions of the page's width and height. */
+export interface PlacedLabel {
+	readonly text: string;
+	readonly x: number;
+	readonly y: number;
+	readonly question?: string;
+}
+
 /** A drawn page and the truth about it. */
 export interface WrittenPage {
 	readonly picture: Picture;
-	/** Where each label's line begins, as a fraction of the page's height. */
-	readonly labels: readonly { readonly text: string; readonly y: number; readonly question?: string }[];
+	readonly labels: readonly PlacedLabel[];
 }
 
 const NAME_AT = { left: 0.15, middle: 0.42, right: 0.62 } as const;
@@ -80,9 +96,20 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 
 	const pressure = spec.pressure ?? 1;
 	const [r, g, b] = spec.ink;
-	c.fillStyle = c.strokeStyle = `rgba(${r},${g},${b},${pressure})`;
+	const inked = `rgba(${r},${g},${b},${pressure})`;
+	c.fillStyle = c.strokeStyle = inked;
+	const { manner, slope = 0 } = spec;
 	const size = 6.1 * scale * spec.hand.scale;
 	const write = (text: string, x: number, y: number, factor = 1) => {
+		if (manner) {
+			c.save();
+			c.translate(x, y + 0.25 * scale * random.normal());
+			c.rotate(slope + 0.004 * random.normal());
+			const letters = writeByLetter(c, text, [0, 0], size * factor, spec.hand.family, inked, manner, random);
+			c.restore();
+			c.fillStyle = c.strokeStyle = inked;
+			return x + (letters.at(-1)?.x1 ?? 0) + manner.space * size;
+		}
 		let at = x;
 		for (const word of text.split(' ')) {
 			c.save();
@@ -105,12 +132,12 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	}
 	y += 1.2 * pitch;
 
-	const labels: { text: string; y: number; question?: string }[] = [];
+	const labels: PlacedLabel[] = [];
 	const writeLabel = (label: WrittenLabel, x: number) => {
 		const { text, question, mark } = label;
-		labels.push({ text, y: (y - 0.75 * pitch) / height, ...(question ? { question } : {}) });
+		labels.push({ text, x: x / width, y: (y - 0.75 * pitch) / height, ...(question ? { question } : {}) });
 		const base = y - 0.15 * pitch;
-		const end = write(text, x, base, 1.12) - 0.25 * size;
+		const end = write(text, x, base, spec.labelSize ?? 1.12) - (manner?.space ?? 0.25) * size;
 		if (mark) markLabel(c, mark, [x, base - 0.62 * size, end, base + 0.12 * size], scale);
 		return end + 0.5 * size;
 	};
@@ -119,7 +146,10 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 		switch (block.kind) {
 			case 'label':
 				// A label too long for the margin pushes the writing on.
-				indent = Math.max(left, writeLabel(block, block.at === 'line' ? left : 9 * scale));
+				indent = Math.max(
+					left,
+					writeLabel(block, block.at === 'line' ? left : (spec.labelFrom ?? 9) * scale)
+				);
 				break;
 			case 'beside': {
 				const top = y;

@@ -22,6 +22,12 @@ export function posterior(text: string, sure = 0.995): LinePosterior {
 	return { steps, data };
 }
 
+/** A line that reads one text with this probability, and otherwise another of the same length. */
+export function mixed(one: string, other: string, share: number): LinePosterior {
+	const [a, b] = [posterior(one), posterior(other)];
+	return { steps: a.steps, data: a.data.map((p, i) => share * p + (1 - share) * b.data[i]!) };
+}
+
 /** A line as read, with its box in pixels. */
 export function readLine(
 	text: string,

@@ -140,7 +140,7 @@ export async function packetPages(
 					reading,
 					picture: picture?.facts ?? null,
 					problem: picture?.problem ?? null,
-					prepared: facts && reading ? afterReading(facts, reading.lines) : facts,
+					prepared: facts && reading && !reading.startsOnly ? afterReading(facts, reading.lines) : facts,
 					bytes: prepared.get(key)?.bytes ?? null,
 					weights: weights.get(key) ?? null,
 					sourceName: source.name
@@ -186,7 +186,8 @@ export function pageViews(
 				weights,
 				problem,
 				sourceName,
-				reading,
+				// What names are looked for in stays here.
+				reading: reading && withoutHeader(reading),
 				name: matched && { ...matched, person: mayKnow ? person : null },
 				otherPerson: other && (as === 'teacher' ? other : matched!.text),
 				takenAt: source.takenAt === null ? null : Date.parse(source.takenAt)
@@ -194,6 +195,10 @@ export function pageViews(
 			return [id, view];
 		})
 	);
+}
+
+function withoutHeader({ header: _, ...reading }: PageReading): PageReading {
+	return reading;
 }
 
 /** Whose names stand on the pages that were read, as far as they have been matched to the course's roster. */

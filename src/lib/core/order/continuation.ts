@@ -24,6 +24,8 @@ const SHORTEST_WORD = 4;
 const SURE_LABEL = 0.5;
 /** A line with fewer letters is no writing to go by. */
 const LEAST_LETTERS = 5;
+/** How likely a sentence goes on where lines have not been read to their ends. */
+const UNKNOWN = 0.5;
 
 export function endsOf({ reading }: PageClues): Ends {
 	const lines = (reading?.lines ?? []).filter((l) => l.box[1] > HEADER && l.box[1] < 0.94);
@@ -35,9 +37,9 @@ export function endsOf({ reading }: PageClues): Ends {
 	const firstLabel = sure[0]?.y ?? Infinity;
 	const lastLabel = sure.at(-1)?.y ?? -Infinity;
 	return {
-		breaksOff: endsInside(sentences.at(-1)?.text),
+		breaksOff: reading?.startsOnly ? UNKNOWN : endsInside(sentences.at(-1)?.text),
 		full: last !== undefined && last.box[3] > FULL,
-		goesOn: beginsInside(sentences[0]?.text),
+		goesOn: reading?.startsOnly ? UNKNOWN : beginsInside(sentences[0]?.text),
 		labelFirst: first !== undefined && firstLabel < first.box[3],
 		head: subjectOf(lines.filter((l) => l.box[3] < firstLabel + 0.005)),
 		tail: subjectOf(lines.filter((l) => l.box[1] > lastLabel - 0.005)),

@@ -52,6 +52,8 @@ export function repeatedPages(
 
 /** How alike the lines of two pages are at the same heights, 0 to 1; null where there is too little to compare. */
 function linesAlike(a: PageClues, b: PageClues): number | null {
+	// Whole lines are not like the beginnings of lines.
+	if (a.reading?.startsOnly !== b.reading?.startsOnly) return null;
 	const [one, two] = [bodyOf(a), bodyOf(b)];
 	const [fewer, more] = one.length < two.length ? [one, two] : [two, one];
 	let sum = 0;

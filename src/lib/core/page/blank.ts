@@ -13,11 +13,11 @@ const LEAST_LETTERS = 6;
 /** The one place where it is decided; reading is null while the page has not been read. */
 export function blankOf(
 	facts: Pick<PageFacts, 'blank' | 'bare' | 'legibility'> | null,
-	reading: Pick<PageReading, 'lines'> | null
+	reading: Pick<PageReading, 'lines' | 'startsOnly'> | null
 ): Blank {
 	if (!facts) return 'no';
 	const letters = reading?.lines.reduce((sum, line) => sum + line.text.length, 0) ?? 0;
 	if (letters >= LEAST_LETTERS) return 'no';
 	if (facts.blank) return facts.bare ? 'yes' : 'perhaps';
-	return reading && facts.legibility.verdict === 'unreadable' ? 'perhaps' : 'no';
+	return reading && !reading.startsOnly && facts.legibility.verdict === 'unreadable' ? 'perhaps' : 'no';
 }

@@ -7,6 +7,8 @@ export interface LinePosterior {
 	readonly steps: number;
 	/** `steps x CLASSES`, row-major, 0 to 1. */
 	readonly data: Float32Array;
+	/** Whether capitals are counted as small letters. */
+	readonly caseless?: boolean;
 }
 
 export const FIRST_CODE = 32;
@@ -61,6 +63,6 @@ export function classLike(sign: string): number {
 }
 
 /** Part of a line, from one step up to another. */
-export function part({ data }: LinePosterior, from: number, to: number): LinePosterior {
-	return { steps: to - from, data: data.subarray(from * CLASSES, to * CLASSES) };
+export function part({ data, caseless }: LinePosterior, from: number, to: number): LinePosterior {
+	return { steps: to - from, data: data.subarray(from * CLASSES, to * CLASSES), caseless };
 }

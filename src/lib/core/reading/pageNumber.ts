@@ -1,4 +1,5 @@
 import { CLASSES, part, SPACE, type LinePosterior } from './linePosterior';
+import { NUMBER_WEIGHTS } from './numberWeights';
 import { pageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings } from './scoreStrings';
@@ -45,10 +46,8 @@ const ALONE: readonly (readonly [string, number])[] = [
 ];
 const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. '] as const;
 const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
-/** From this probability on, a number is there: of 110 pages without one, none reached it. */
-export const SURE_NUMBER = 0.15;
-/** Odds that what looks like a number is none. */
-const NOT_READ = 0.02;
+/** From this probability on, a number is there. */
+export const SURE_NUMBER = 0.5;
 const LEAST = 0.01;
 
 /** The count of pages behind it was not read. */
@@ -87,40 +86,108 @@ function numberForms(): Trie<PageNumber> {
 	return trie;
 }
 
+/** One reading of one place as a page number, described by numbers that tell page numbers from other writing. */
+export interface DescribedNumber {
+	readonly line: number;
+	readonly value: PageNumber;
+	readonly features: readonly number[];
+}
+
+export const NUMBER_FEATURES = [
+	'bias',
+	'log score',
+	'log score under a hundredth',
+	'usual form',
+	'count of pages',
+	'word before',
+	'dashes or brackets',
+	'bare',
+	'bare, far from everything',
+	'bare, not the first',
+	'behind other words',
+	'foot',
+	'right corner',
+	'left corner',
+	'middle',
+	'far down or up',
+	'two digits',
+	'two digits, bare',
+	'log score, bare'
+] as const;
+
+/** Every way to read a page number off the corners, header and foot of a page. */
+export function describeNumbers(
+	lines: readonly ReadLine[],
+	[width, height]: readonly [number, number]
+): DescribedNumber[] {
+	const { boxes, lineHeight, bodyLeft } = pageLayout(lines);
+	return lines.flatMap((line, i): DescribedNumber[] => {
+		const [x0, y0, x1, y1] = boxes[i]!;
+		const y = (y0 + y1) / 2 / height;
+		const foot = y > FOOT;
+		if (y >= HEADER && !foot) return [];
+		const x = (x0 + x1) / 2 / width;
+		const lonely = x1 - x0 < 3 * lineHeight && (foot || x > 0.7 || x1 < bodyLeft - 0.3 * lineHeight);
+		const here = new Map<string, Found>();
+		// Scores of several cuts of one piece are averaged.
+		for (const posterior of line.posteriors) {
+			for (const [key, one] of bestIn(posterior)) {
+				const known = here.get(key);
+				const score = one.score / line.posteriors.length + (known?.score ?? 0);
+				here.set(key, { ...(known && known.weight > one.weight ? known : one), score });
+			}
+		}
+		return [...here.values()].map(({ value, score, weight, text, start }) => {
+			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
+			const log = Math.log10(score);
+			const flag = Number;
+			return {
+				line: i,
+				value,
+				features: [
+					1,
+					log,
+					Math.min(0, log + 2),
+					Math.log10(weight),
+					flag(value.of !== null),
+					flag(/^p/i.test(text)),
+					flag(/^[-(].*[-)]$/.test(text)),
+					flag(bare),
+					flag(bare && lonely),
+					flag(bare && !start),
+					flag(!start),
+					flag(foot),
+					flag(x > 0.7),
+					flag(x < 0.25),
+					flag(x > 0.4 && x < 0.6),
+					flag(y < 0.02 || y > 0.975),
+					flag(value.number > 9),
+					flag(bare && value.number > 9),
+					bare ? log : 0
+				]
+			};
+		});
+	});
+}
+
 /**
  * The page number read off the corners, header and foot of a page: "p. 2/4", "2 of 4", "page 2", "-2-", "2".
  *
- * @param width and height of the page in pixels
+ * @param size width and height of the page in pixels
  * @returns likeliest first; none where no number stands
  */
 export function pageNumberOptions(
 	lines: readonly ReadLine[],
-	[width, height]: readonly [number, number]
+	size: readonly [number, number]
 ): NumberOption[] {
-	const { boxes, lineHeight, bodyLeft } = pageLayout(lines);
 	const odds = new Map<string, PageNumber & { odds: number }>();
-	lines.forEach((line, i) => {
-		const [x0, y0, x1, y1] = boxes[i]!;
-		const header = (y0 + y1) / 2 < HEADER * height;
-		const foot = (y0 + y1) / 2 > FOOT * height;
-		if (!header && !foot) return;
-		// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
-		const middle = (x0 + x1) / 2 / width;
-		const lonely = x1 - x0 < 3 * lineHeight && (foot || middle > 0.7 || x1 < bodyLeft - 0.3 * lineHeight);
-		const here = new Map<string, PageNumber & { odds: number }>();
-		// Scores of several cuts of one piece are averaged.
-		for (const posterior of line.posteriors) {
-			for (const [key, one] of bestIn(posterior, lonely)) {
-				const odds = one.odds / line.posteriors.length + (here.get(key)?.odds ?? 0);
-				here.set(key, { ...one, odds });
-			}
-		}
-		for (const [key, one] of here) {
-			const known = odds.get(key);
-			if (!known || known.odds < one.odds) odds.set(key, one);
-		}
-	});
-	const all = [...odds.values()].reduce((sum, o) => sum + o.odds, NOT_READ);
+	for (const { value, features } of describeNumbers(lines, size)) {
+		const one = { ...value, odds: Math.exp(features.reduce((sum, f, k) => sum + f * NUMBER_WEIGHTS[k]!, 0)) };
+		const key = `${value.number}/${value.of ?? ''}`;
+		const known = odds.get(key);
+		if (!known || known.odds < one.odds) odds.set(key, one);
+	}
+	const all = [...odds.values()].reduce((sum, o) => sum + o.odds, 1);
 	return [...odds.values()]
 		.map(({ number, of, odds }) => ({ number, of, probability: odds / all }))
 		.filter((o) => o.probability >= LEAST)
@@ -142,18 +209,26 @@ export function readNumber(options: readonly NumberOption[]): NumberOption | nul
 	return best && best.probability >= SURE_NUMBER ? best : null;
 }
 
+interface Found {
+	readonly value: PageNumber;
+	readonly score: number;
+	readonly weight: number;
+	readonly text: string;
+	/** Whether nothing stands before it. */
+	readonly start: boolean;
+}
+
 /** The best way to read each number at the end of a line, from the start of one of its words on. */
-function bestIn(posterior: LinePosterior, lonely: boolean): Map<string, PageNumber & { odds: number }> {
-	const best = new Map<string, PageNumber & { odds: number }>();
+function bestIn(posterior: LinePosterior): Map<string, Found> {
+	const best = new Map<string, Found>();
 	for (const [from, start] of wordStarts(posterior)) {
 		const rest = part(posterior, from, posterior.steps);
 		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
-			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
-			const odds = weight * whole * (bare ? (lonely && start ? 0.3 : 0) : 1);
-			if (odds < 1e-4) continue;
+			if (whole < 1e-5) continue;
 			const key = `${value.number}/${value.of ?? ''}`;
 			const known = best.get(key);
-			if (!known || known.odds < odds) best.set(key, { ...value, odds });
+			if (!known || known.score * known.weight < whole * weight)
+				best.set(key, { value, score: whole, weight, text, start });
 		}
 	}
 	return best;

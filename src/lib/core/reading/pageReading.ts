@@ -2,6 +2,7 @@ import { labelCandidates, type LabelCandidate } from './labelCandidates';
 import type { LabelForms } from './labelForms';
 import { pageNumberOptions, type NumberOption } from './pageNumber';
 import { pageLayout } from './pageLayout';
+import { packPosterior } from './packedPosterior';
 import type { ReadLine } from './readLine';
 
 /** One line of a page's text; left, top, right and bottom as fractions of the page. */
@@ -14,21 +15,41 @@ export interface TextLine {
 
 /** Everything that was read off one upright page. */
 export interface PageReading {
+	/** Only the beginnings of lines are known so far; what a person waits for is, the rest of the text follows. */
+	readonly startsOnly?: true;
 	/** In reading order, from the top down. */
 	readonly lines: readonly TextLine[];
 	readonly labels: readonly LabelCandidate[];
 	/** What the page's number may be, likeliest first. */
 	readonly numbers: readonly NumberOption[];
+	/** What stands at the top, for names to be looked for in. */
+	readonly header?: readonly HeaderPiece[];
 }
 
+/** A piece of a page's header, as the recogniser of short writing saw it. */
+export interface HeaderPiece {
+	/** Best path. */
+	readonly text: string;
+	/** See `packPosterior`. */
+	readonly posterior: string;
+}
+
+/** Names stand in this part of the page's height. */
+const HEADER = 0.13;
+/** Shorter pieces are no names. */
+const LEAST_NAME = 2;
+
 /**
- * What the lines of a page say.
+ * What is written on a page.
  *
+ * @param lines of running text
+ * @param places where short writing was looked at
  * @param size width and height of the page in pixels
  * @param forms what labels may look like
  */
 export function pageReading(
 	lines: readonly ReadLine[],
+	places: readonly ReadLine[],
 	size: readonly [number, number],
 	forms: LabelForms
 ): PageReading {
@@ -48,16 +69,21 @@ export function pageReading(
 	});
 	return {
 		lines: inReadingOrder(text),
-		labels: labelCandidates(lines, size, forms).map((c) => ({
+		labels: labelCandidates(places, size, forms).map((c) => ({
 			...c,
 			x: fraction(c.x, 1),
 			y: fraction(c.y, 1),
 			options: c.options.map((o) => ({ ...o, probability: Math.round(1e3 * o.probability) / 1e3 }))
 		})),
-		numbers: pageNumberOptions(lines, size).map((n) => ({
+		numbers: pageNumberOptions(places, size).map((n) => ({
 			...n,
 			probability: Math.round(1e3 * n.probability) / 1e3
-		}))
+		})),
+		header: places.flatMap(({ box, kind, text, posteriors }): HeaderPiece[] => {
+			const own = posteriors.filter((p) => p.caseless).at(-1);
+			if (!own || kind === 'framed' || text.length < LEAST_NAME) return [];
+			return (box[0][1] + box[3][1]) / 2 < HEADER * size[1] ? [{ text, posterior: packPosterior(own) }] : [];
+		})
 	};
 }
 

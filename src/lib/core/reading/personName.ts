@@ -1,4 +1,7 @@
-import type { TextLine } from './pageReading';
+import { NAME_WEIGHTS } from './nameWeights';
+import { unpackPosterior } from './packedPosterior';
+import type { PageReading, TextLine } from './pageReading';
+import { describeNames, rosterWays } from './rosterNames';
 import { similarity } from './similarity';
 
 /** A person as the roster has them. */
@@ -19,38 +22,36 @@ export interface NameReading {
 
 /** Names stand in this part of the page's height. */
 const HEADER = 0.12;
-const LEAST_LIKENESS = 0.6;
+/** Less likely names are not taken for somebody's. */
+const LEAST_LIKELY = 0.3;
 /** From this confidence on, a page is taken for somebody else's. */
 const SURE = 0.6;
 /** A capital I is often read as a small l. */
 const NAME_WORD = /^[\p{Lu}l][\p{L}'’-]*$/u;
 
 /**
- * The name at the top of a page, matched to the roster: words of the header against every way a person may write
- * their name. Without somebody on the roster who fits, two or more capitalised words are taken for a name.
+ * The name at the top of a page, matched to the roster: how likely each piece of the header says each name in each way a
+ * person may write it. Without somebody on the roster who fits, two or more capitalised words are taken for a name.
  */
-export function nameOnPage(lines: readonly TextLine[], roster: readonly RosterPerson[]): NameReading | null {
-	const header = lines.filter((l) => (l.box[1] + l.box[3]) / 2 < HEADER);
-	let best: { text: string; person: RosterPerson; likeness: number } | null = null;
-	let second = 0;
-	for (const { text } of header) {
-		for (const piece of pieces(text)) {
-			for (const person of roster) {
-				const likeness = likest(piece, person);
-				if (best && person !== best.person) second = Math.max(second, Math.min(likeness, best.likeness));
-				if (!best || likeness > best.likeness) {
-					if (best && person !== best.person) second = Math.max(second, best.likeness);
-					best = { text: piece, person, likeness };
-				}
-			}
+export function nameOnPage(
+	{ lines, header = [] }: Pick<PageReading, 'lines' | 'header'>,
+	roster: readonly RosterPerson[]
+): NameReading | null {
+	const odds = new Map<RosterPerson, { text: string; odds: number }>();
+	const ways = rosterWays(roster);
+	for (const { text, posterior } of header) {
+		for (const { person, features } of describeNames(unpackPosterior(posterior), ways)) {
+			const here = Math.exp(features.reduce((sum, f, k) => sum + f * NAME_WEIGHTS[k]!, 0));
+			if (here > (odds.get(person)?.odds ?? 0)) odds.set(person, { text, odds: here });
 		}
 	}
-	if (best && best.likeness >= LEAST_LIKENESS) {
-		const lead = Math.min(1, (best.likeness - second) / 0.25);
-		const confidence = Math.max(0, Math.min(1, (best.likeness - 0.4) / 0.5)) * (0.4 + 0.6 * lead);
-		return { text: best.text, person: best.person, confidence: round(confidence) };
+	const all = [...odds.values()].reduce((sum, o) => sum + o.odds, 1);
+	const [best] = [...odds].sort((a, b) => b[1].odds - a[1].odds);
+	if (best && best[1].odds / all >= LEAST_LIKELY) {
+		const [person, { text, odds: own }] = best;
+		return { text: asRead(text, person, lines), person, confidence: round(own / all) };
 	}
-	for (const { text, confidence } of header) {
+	for (const { text, confidence } of lines.filter((l) => (l.box[1] + l.box[3]) / 2 < HEADER)) {
 		const words = text.replace(/^name\s*:?\s*/i, '').split(/\s+/);
 		let end = 0;
 		while (end < words.length && NAME_WORD.test(words[end]!)) end++;
@@ -59,6 +60,12 @@ export function nameOnPage(lines: readonly TextLine[], roster: readonly RosterPe
 		}
 	}
 	return null;
+}
+
+/** What stands there, from whichever reader saw more of the name. */
+function asRead(text: string, person: RosterPerson, lines: readonly TextLine[]): string {
+	const header = lines.filter((l) => (l.box[1] + l.box[3]) / 2 < HEADER).flatMap((l) => pieces(l.text));
+	return [text, ...header].reduce((best, one) => (likest(one, person) > likest(best, person) ? one : best));
 }
 
 /** The name on a page when it is surely somebody else's than the packet's. */

@@ -10,6 +10,8 @@ export interface ReadLine {
 	readonly text: string;
 	/** Mean probability of the characters, 0 to 1. */
 	readonly confidence: number;
-	/** What stood to choose from; of short pieces once for each of several cuts. */
+	/** What stood to choose from; once for each of several cuts, and for each reader that looked. */
 	readonly posteriors: readonly LinePosterior[];
+	/** Free paper behind what stands together there, in pixels. */
+	readonly after?: number;
 }

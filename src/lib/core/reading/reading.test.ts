@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { hands } from '../../../../demo/generator/hands';
 import { writtenPage, type WrittenLabel } from '../../../../demo/generator/writtenPage';
-import { posterior, readLine, textLines } from '../../../../tests/support/reading';
+import { mixed, posterior, readLine, textLines } from '../../../../tests/support/reading';
 import { components } from '../raster/components';
 import { luma } from '../raster/luma';
 import { blackAndWhite } from '../tone/blackAndWhite';
@@ -11,7 +11,8 @@ import { findFrames } from './frames';
 import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from './linePosterior';
-import { strayMarks } from './marks';
+import { packPosterior } from './packedPosterior';
+import { shortText } from './shortAlphabet';
 import { pageNumberOptions, readNumber } from './pageNumber';
 import { nameOnPage, otherThan } from './personName';
 import { scoreStrings } from './scoreStrings';
@@ -32,12 +33,6 @@ const BODY = textLines(400, [
 	'so we took three verticals here',
 	'and read the meter for a minute'
 ]);
-
-/** A line that reads one text with this probability, and otherwise another of the same length. */
-function mixed(one: string, other: string, share: number): LinePosterior {
-	const [a, b] = [posterior(one), posterior(other)];
-	return { steps: a.steps, data: a.data.map((p, i) => share * p + (1 - share) * b.data[i]!) };
-}
 
 /** What a page whose first line is labelled in the margin is taken for. */
 function labelOn(text: string, kind: 'line' | 'framed' = 'line', forms = FORMS): string | null {
@@ -246,7 +241,13 @@ describe('names', () => {
 		{ given: 'Ilse', family: 'Brandt' }
 	];
 	const at = (text: string, y = 0.05) =>
-		nameOnPage([{ box: [0.4, y, 0.6, y + 0.02], text, confidence: 0.9 }], ROSTER);
+		nameOnPage(
+			{
+				lines: [{ box: [0.4, y, 0.6, y + 0.02], text, confidence: 0.9 }],
+				header: [{ text, posterior: packPosterior(posterior(shortText(text))) }]
+			},
+			ROSTER
+		);
 	it.each([
 		'Ilka Brandsma',
 		'IIka Brandsma',
@@ -346,13 +347,5 @@ describe('frames and marks', () => {
 		const { ink, width, height } = inkOf(undefined, 'O');
 		const { list, labels } = components(ink, width, height);
 		expect(findFrames(list, labels, width, LETTER, STROKE)).toEqual([]);
-	});
-	it('finds the marks that no line covers, as wholes', () => {
-		const { ink, width, height } = inkOf(undefined, '3 b)');
-		const { list } = components(ink, width, height);
-		const right = [0.19 * width, 0, width, height] as const;
-		const marks = strayMarks(list, [right], LETTER);
-		expect(marks).toHaveLength(1);
-		expect(marks[0]![2] - marks[0]![0]).toBeGreaterThan(1.5 * LETTER);
 	});
 });

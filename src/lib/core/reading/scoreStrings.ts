@@ -17,8 +17,8 @@ export interface Scored<T> {
 	readonly end: number;
 }
 
-/** Beginnings less likely than this are given up. */
-const LEAST = 1e-7;
+/** Beginnings less likely than this are given up, unless less is asked for. */
+const LEAST = 1e-6;
 /** Characters that hands and readers take for each other, and how much of one counts for the other. */
 const CONFUSED: readonly (readonly [string, number])[] = [
 	['1Il|', 0.3],
@@ -69,8 +69,9 @@ interface Forward {
  * (Graves et al. 2006), shared along common beginnings.
  *
  * @param most steps looked at; a label is over soon
+ * @param least beginnings less likely than this are given up
  */
-export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64): Scored<T>[] {
+export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64, least = LEAST): Scored<T>[] {
 	const steps = Math.min(line.steps, most);
 	const complete = line.steps <= most;
 	const found: Scored<T>[] = [];
@@ -84,49 +85,66 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64): 
 		}
 		return p;
 	};
-	const emissions = new Map<number, Float64Array>();
+	const emissions = new Map<number, { readonly p: Float64Array; readonly sum: number }>();
 	const emit = (k: number) => {
-		let p = emissions.get(k);
-		if (!p) emissions.set(k, (p = emission(k)));
-		return p;
+		let one = emissions.get(k);
+		if (!one) {
+			const p = emission(k);
+			emissions.set(k, (one = { p, sum: p.reduce((a, b) => a + b, 0) }));
+		}
+		return one;
 	};
 	const nothing = Float64Array.from({ length: steps }, (_, t) => data[t * CLASSES + NOTHING]!);
-	const root: Forward = { onCharacter: new Float64Array(steps), onNothing: new Float64Array(steps) };
+	// Letters and digits, and all else, at each step.
+	const [words, signs] = [new Float64Array(steps), new Float64Array(steps)];
+	for (let t = 0; t < steps; t++) {
+		for (let k = SPACE; k < CLASSES; k++) (WORD_CLASS[k] ? words : signs)[t]! += data[t * CLASSES + k]!;
+	}
+	// One for each depth of the trie: what a string's beginning gave is asked for until the next one beside it.
+	const forwards: Forward[] = [];
+	const forwardAt = (depth: number) =>
+		(forwards[depth] ??= { onCharacter: new Float64Array(steps), onNothing: new Float64Array(steps) });
+	const root = forwardAt(0);
 	let all = 1;
 	for (let t = 0; t < steps; t++) root.onNothing[t] = all *= nothing[t]!;
-	walk(trie, '', -1, root, true);
+	walk(trie, '', -1, 0, 1);
 	return found;
 
-	function walk(node: Trie<T>, text: string, last: number, before: Forward, start: boolean): void {
+	function walk(node: Trie<T>, text: string, last: number, depth: number, likely: number): void {
+		const before = forwards[depth]!;
 		for (const [character, child] of node.children) {
-			const k = classOf(character);
-			const p = emit(k);
-			const onCharacter = new Float64Array(steps);
-			const onNothing = new Float64Array(steps);
+			const k = classOf(line.caseless ? character.toLowerCase() : character);
+			const { p, sum } = emit(k);
+			// It cannot be likelier than what it begins with, times all chances to go on.
+			if (likely * sum < least) continue;
+			const { onCharacter, onNothing } = forwardAt(depth + 1);
 			let begun = 0;
 			let end = 0;
 			let most = 0;
+			let held = 0;
+			let free = 0;
 			for (let t = 0; t < steps; t++) {
 				const fresh =
 					t === 0
-						? start
+						? depth === 0
 							? 1
 							: 0
 						: before.onNothing[t - 1]! + (k === last ? 0 : before.onCharacter[t - 1]!);
 				const enter = fresh * p[t]!;
 				begun += enter;
-				onCharacter[t] = enter + (t > 0 ? onCharacter[t - 1]! * p[t]! : 0);
-				onNothing[t] = t > 0 ? (onNothing[t - 1]! + onCharacter[t - 1]!) * nothing[t]! : 0;
+				free = t > 0 ? (free + held) * nothing[t]! : 0;
+				held = enter + held * p[t]!;
+				onCharacter[t] = held;
+				onNothing[t] = free;
 				if (enter > most) {
 					most = enter;
 					end = t + 1;
 				}
 			}
-			if (begun < LEAST) continue;
-			const forward = { onCharacter, onNothing };
+			if (begun < least) continue;
 			const here = text + character;
-			if (child.meanings.length > 0) report(child, here, k, forward, begun, end);
-			walk(child, here, k, forward, false);
+			if (child.meanings.length > 0) report(child, here, k, forwards[depth + 1]!, begun, end);
+			walk(child, here, k, depth + 1, Math.min(1, begun));
 		}
 	}
 
@@ -145,18 +163,19 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64): 
 		for (let t = 1; t < steps; t++) {
 			const free = onNothing[t - 1]!;
 			const held = onCharacter[t - 1]!;
-			if (free + held < 1e-9) continue;
-			for (let k = SPACE; k < CLASSES; k++) {
-				const p = (free + (k === last ? 0 : held)) * data[t * CLASSES + k]!;
-				if (isWordClass(k)) joined += p;
-				else parted += p;
-			}
+			if (free + held < Math.min(1e-9, least)) continue;
+			// What follows at once is not the last character again: that would be the same one, going on.
+			const again = held * data[t * CLASSES + last]!;
+			joined += (free + held) * words[t]! - (isWordClass(last) ? again : 0);
+			parted += (free + held) * signs[t]! - (isWordClass(last) ? 0 : again);
 		}
 		for (const { value, weight } of node.meanings) {
 			found.push({ value, text, weight, whole: Math.min(whole, begun), parted, joined, end });
 		}
 	}
 }
+
+const WORD_CLASS = Array.from({ length: CLASSES }, (_, k) => isWordClass(k));
 
 function isWordClass(k: number): boolean {
 	const code = 31 + k;

@@ -3,11 +3,12 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { InferenceSession, Tensor } from 'onnxruntime-node';
 
-// PP-OCRv4 models (Apache 2.0) out of an npm package: they are installed with the application, never fetched.
+// PP-OCRv4 models (Apache 2.0) out of an npm package, and one of our own: they are installed with the application, never
+// fetched.
 
-type Model = 'detector' | 'recogniser' | 'direction';
+type Model = 'detector' | 'recogniser' | 'direction' | 'short writing';
 
-const FILES: Readonly<Record<Model, string>> = {
+const FILES: Readonly<Record<Exclude<Model, 'short writing'>, string>> = {
 	detector: 'ch_PP-OCRv4_det_infer.onnx',
 	recogniser: 'ch_PP-OCRv4_rec_infer.onnx',
 	direction: 'ch_ppocr_mobile_v2.0_cls_infer.onnx'
@@ -21,18 +22,32 @@ const sessions = new Map<Model, Promise<InferenceSession>>();
 /** A model, loaded on first use and once in a thread. */
 function session(model: Model): Promise<InferenceSession> {
 	let loading = sessions.get(model);
-	if (!loading) {
-		loading = import('onnxruntime-node').then(({ InferenceSession }) =>
-			// Pages are worked on in several threads of ours; each model keeps to one.
-			InferenceSession.create(join(folder(), FILES[model]), {
-				intraOpNumThreads: 1,
-				interOpNumThreads: 1,
-				enableCpuMemArena: false
-			})
-		);
-		sessions.set(model, loading);
-	}
+	if (!loading) sessions.set(model, (loading = load(model)));
 	return loading;
+}
+
+async function load(model: Model): Promise<InferenceSession> {
+	const { InferenceSession } = await import('onnxruntime-node');
+	const bytes = await bytesOf(model);
+	try {
+		// Pages are worked on in several processes of ours; each model keeps to one thread.
+		return await InferenceSession.create(bytes, {
+			intraOpNumThreads: 1,
+			interOpNumThreads: 1,
+			enableCpuMemArena: false
+		});
+	} catch (error) {
+		throw new Error(
+			`The reader’s model (${model}) is damaged: install Membrana again, or start it with MEMBRANA_READER=off.`,
+			{ cause: error }
+		);
+	}
+}
+
+async function bytesOf(model: Model): Promise<Uint8Array> {
+	if (model !== 'short writing') return readFile(join(folder(), FILES[model]));
+	const { default: address } = await import('./shortWriting.onnx?inline');
+	return Buffer.from(address.slice(address.indexOf(',') + 1), 'base64');
 }
 
 /** Runs a model on one input of the given shape. */

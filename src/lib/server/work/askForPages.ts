@@ -11,7 +11,7 @@ import { type Queue } from './queue';
 /** Milliseconds for which something is not asked for again, where other processes may do it. */
 const ASKED_FOR = 5 * 60_000;
 
-type PageJob = 'prepare-page' | 'read-page' | 'weigh-page';
+type PageJob = 'prepare-page' | 'look-page' | 'read-page' | 'weigh-page';
 
 /**
  * Asks for whatever a packet's pages still lack: to be prepared with their present settings, read, weighed, and their
@@ -77,7 +77,7 @@ export class PageAsker {
 		if (!found) return;
 		const { strip, tray, pages, stuck, tooLarge, namesLack } = found;
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
-		const ask = (job: PageJob, pageId: string, key: string) => {
+		const ask = (job: PageJob, pageId: string, key: string, most = Infinity) => {
 			const once = `${job} ${key}`;
 			if (stuck.has(once)) return;
 			if (this.#isAsked(once)) {
@@ -88,15 +88,19 @@ export class PageAsker {
 			this.#asked.set(once, Date.now());
 			const priority =
 				pageId === first ? PRIORITY.looked : strip.includes(pageId) ? PRIORITY.waited : PRIORITY.later;
-			wanted.set(job, [...(wanted.get(job) ?? []), { data: { packetId, pageId, key }, packetId, priority }]);
+			const one = { data: { packetId, pageId, key }, packetId, priority: Math.min(most, priority) };
+			wanted.set(job, [...(wanted.get(job) ?? []), one]);
 		};
 		for (const id of [...strip, ...tray]) {
 			const { page, key, readingKey, picture, prepared, problem, reading, weights } = pages[id]!;
 			if (problem) continue;
 			// The same picture in another packet has been prepared there, but is not known here.
 			if (!prepared || !picture) ask('prepare-page', page.id, key);
-			// Before a page is read it has to be known which way is up.
-			else if (this.reads && !reading && picture.readTurn) ask('read-page', page.id, readingKey);
+			// Before a page is read it has to be known which way is up. Nobody waits for the whole text.
+			else if (this.reads && picture.readTurn) {
+				if (!reading) ask('look-page', page.id, readingKey);
+				else if (reading.startsOnly) ask('read-page', page.id, readingKey, PRIORITY.background);
+			}
 			if (prepared && picture && !weights && (page.encoding || tooLarge)) ask('weigh-page', page.id, key);
 		}
 		for (const [job, jobs] of wanted) await this.queue.addAll(job, jobs);

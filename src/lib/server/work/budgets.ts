@@ -48,5 +48,6 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	receipt: pages(20, true),
 	wholePicture: reader(400),
 	read: reader(120),
+	lookAtText: reader(120),
 	readText: reader(240)
 };

@@ -3,7 +3,7 @@ import { deliver } from './jobs/deliver';
 import { makeFile } from './jobs/makeFile';
 import { matchNames } from './jobs/matchNames';
 import { preparePage } from './jobs/preparePage';
-import { readPage } from './jobs/readPage';
+import { lookPage, readPage } from './jobs/readPage';
 import { readPicture } from './jobs/readPicture';
 import { takeIn } from './jobs/takeIn';
 import { weighPage } from './jobs/weighPage';
@@ -15,6 +15,7 @@ export function handlers(house: House): Handlers {
 		'take-in': takeIn(house),
 		'prepare-page': preparePage(house),
 		'read-picture': readPicture(house),
+		'look-page': lookPage(house),
 		'read-page': readPage(house),
 		'match-names': matchNames(house),
 		'weigh-page': weighPage(house),

@@ -5,6 +5,7 @@ export interface Jobs {
 	'take-in': { sourceId: string };
 	'prepare-page': { packetId: string; pageId: string; key: string };
 	'read-picture': { packetId: string; sourceId: string; index: number };
+	'look-page': { packetId: string; pageId: string; key: string };
 	'read-page': { packetId: string; pageId: string; key: string };
 	'match-names': { packetId: string };
 	'weigh-page': { packetId: string; pageId: string; key: string };
@@ -41,6 +42,7 @@ export const KINDS: Readonly<Record<JobName, Kind>> = {
 	'take-in': { slots: 2, writes: true, slow: 5_000 },
 	'prepare-page': { slots: CORES, writes: true, slow: 5_000 },
 	'read-picture': { slots: CORES, writes: false, slow: 60_000 },
+	'look-page': { slots: CORES, writes: false, slow: 60_000 },
 	'read-page': { slots: CORES, writes: false, slow: 60_000 },
 	'match-names': { slots: 1, writes: false, slow: 10_000 },
 	'weigh-page': { slots: 1, writes: false, slow: 20_000 },
@@ -52,4 +54,4 @@ export const KINDS: Readonly<Record<JobName, Kind>> = {
 export const NAMES = Object.keys(KINDS) as JobName[];
 
 /** Who comes first. What a person looks at goes before what somebody waits for, and that before the rest. */
-export const PRIORITY = { looked: 20_000, waited: 10_000, later: 0 } as const;
+export const PRIORITY = { looked: 20_000, waited: 10_000, later: 0, background: -10_000 } as const;

@@ -24,6 +24,7 @@ beforeAll(async () => {
 		'take-in',
 		'prepare-page',
 		'read-picture',
+		'look-page',
 		'read-page',
 		'match-names',
 		'weigh-page',

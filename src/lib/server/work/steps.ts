@@ -13,7 +13,7 @@ import {
 import { flatten } from '../../core/sheet/flatten';
 import type { Page } from '../../core/packet/packet';
 import { labelForms } from '../../core/reading/labelForms';
-import { pageReading, type PageReading, type TextLine } from '../../core/reading/pageReading';
+import type { PageReading, TextLine } from '../../core/reading/pageReading';
 import { nameOnPage, type NameReading, type RosterPerson } from '../../core/reading/personName';
 import type { Question } from '../../core/rules/question';
 import type { PaperName } from '../../core/sheet/paperSize';
@@ -34,8 +34,8 @@ import { SourceError } from '../codec/sourceError';
 import { encodeCoarser, weighPage } from '../codec/weigh';
 import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { zipPages } from '../codec/zipOut';
-import { readPage } from '../reader/readPage';
 import { readTurn } from '../reader/readTurn';
+import { firstReading, wholeReading } from '../reader/wholeReading';
 import type { PreparedPaths } from './derived';
 import { pagesOfPicture, type WholePage, type WholePictureInput } from './wholePicture';
 
@@ -188,15 +188,23 @@ export interface ReadTextInput {
 	readonly questions: readonly Question[];
 }
 
-/** Reads a prepared page: its text, labels and number. */
+/** Looks at a prepared page: its labels, its number, what its header says. */
+export async function lookAtText(input: ReadTextInput): Promise<PageReading> {
+	const page = await decodePlane(input.view);
+	return firstReading(page, input.dotsPerInch, labelForms(input.questions));
+}
+
+/** Reads a prepared page whole: its text, labels and number. */
 export async function readText(input: ReadTextInput): Promise<PageReading> {
 	const page = await decodePlane(input.view);
-	const lines = await readPage(page, input.dotsPerInch);
-	return pageReading(lines, [page.width, page.height], labelForms(input.questions));
+	return wholeReading(page, input.dotsPerInch, labelForms(input.questions));
 }
 
 export interface MatchNamesInput {
-	readonly pages: readonly { readonly readingKey: string; readonly lines: readonly TextLine[] }[];
+	readonly pages: readonly {
+		readonly readingKey: string;
+		readonly reading: Pick<PageReading, 'lines' | 'header'>;
+	}[];
 	readonly roster: readonly RosterPerson[];
 }
 
@@ -206,7 +214,7 @@ export function matchNames({
 	roster
 }: MatchNamesInput): Promise<{ readingKey: string; name: NameReading | null }[]> {
 	return Promise.resolve(
-		pages.map(({ readingKey, lines }) => ({ readingKey, name: nameOnPage(lines, roster) }))
+		pages.map(({ readingKey, reading }) => ({ readingKey, name: nameOnPage(reading, roster) }))
 	);
 }
 

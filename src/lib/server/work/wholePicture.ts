@@ -3,7 +3,7 @@ import { cornersOf, effectiveSettings, turnOf } from '../../core/page/effective'
 import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
 import type { Page } from '../../core/packet/packet';
 import { labelForms } from '../../core/reading/labelForms';
-import { pageReading, type PageReading } from '../../core/reading/pageReading';
+import type { PageReading } from '../../core/reading/pageReading';
 import type { Question } from '../../core/rules/question';
 import { firstHalf } from '../../core/sheet/fold';
 import type { PaperName } from '../../core/sheet/paperSize';
@@ -12,8 +12,9 @@ import type { Tone } from '../../core/tone/tone';
 import { encodePage, encodePng, type PageImage } from '../codec/encode';
 import type { SourceType } from '../codec/sniff';
 import { decodeSource } from '../codec/source';
-import { readPage } from '../reader/readPage';
+
 import { readTurn } from '../reader/readTurn';
+import { wholeReading } from '../reader/wholeReading';
 
 export interface WholePictureInput {
 	readonly path: string;
@@ -85,8 +86,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 
 async function readingOf(finished: FinishedPage, facts: PageFacts, questions: readonly Question[] | null) {
 	const plane = greyOf(finished);
-	const lines = await readPage(plane, facts.dotsPerInch);
-	return pageReading(lines, [plane.width, plane.height], labelForms(questions));
+	return wholeReading(plane, facts.dotsPerInch, labelForms(questions));
 }
 
 /** A page's image for the file, and as a picture that any program opens. */

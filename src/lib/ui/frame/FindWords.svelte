@@ -37,10 +37,11 @@
 	</label>
 	<p aria-live="polite">
 		{#if pages.length === 0}There are no pages yet.
-		{:else if store.unread > 0}{plural(store.unread, 'page')} not read yet: what is on them cannot be found so far.
+		{:else if store.textUnread > 0}{plural(store.textUnread, 'page')} not read yet: what is on them cannot be found
+			so far.
 		{/if}
 		{#if query.trim().length >= 2}{found.length === 0
-				? store.unread === pages.length
+				? store.textUnread === pages.length
 					? ''
 					: 'Not found. Handwriting is sometimes misread; try another word.'
 				: `Found on ${plural(found.length, 'line')}.`}{/if}

@@ -14,6 +14,7 @@
 		'take-in': 'was not taken in',
 		'prepare-page': 'was not prepared',
 		'read-picture': 'was not read far enough to know which way is up; the layout’s guess stands',
+		'look-page': 'was not looked at for labels and numbers',
 		'read-page': 'was not read',
 		'match-names': 'Names were not matched to the class',
 		'weigh-page': 'was not weighed, so it cannot be made smaller'

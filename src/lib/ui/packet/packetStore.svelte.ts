@@ -53,6 +53,13 @@ export class PacketStore {
 	readonly unread = $derived(
 		this.packet.strip.filter((id) => !this.view.pages[id]?.reading && !this.view.pages[id]?.problem).length
 	);
+	/** Pages whose text is not known yet, or only the beginnings of its lines. */
+	readonly textUnread = $derived(
+		this.packet.strip.filter((id) => {
+			const { reading, problem } = this.view.pages[id] ?? {};
+			return !problem && (!reading || reading.startsOnly);
+		}).length
+	);
 	/** "3 of 7": how far reading has come. */
 	readonly readingAt = $derived(
 		`${this.packet.strip.length - this.unread + 1} of ${this.packet.strip.length}`

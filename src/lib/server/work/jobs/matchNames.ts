@@ -24,7 +24,9 @@ async function run(house: House, packetId: string): Promise<void> {
 		const key = await rosterKey(db, courseId);
 		const there = await namesOn(db, courseId, pages);
 		const read = Object.values(pages).flatMap(({ reading, readingKey }) =>
-			reading && !there.has(readingKey) ? [{ readingKey, lines: reading.lines }] : []
+			reading && !there.has(readingKey)
+				? [{ readingKey, reading: { lines: reading.lines, header: reading.header } }]
+				: []
 		);
 		if (read.length === 0) return;
 		const roster = await studentsOf(db, courseId);

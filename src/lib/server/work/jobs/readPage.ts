@@ -7,22 +7,35 @@ import type { Handler, Jobs } from '../kinds';
 import { pageInPacket } from './pageInPacket';
 import { noteTrouble } from './troubles';
 
-/** Reads a page that is shown already: its text, labels and number. A page that cannot be read stays unread. */
+/** Looks at a page that is shown already: its labels, its number and its header, which people wait for. */
+export const lookPage = (house: House): Handler<'look-page'> => ({
+	run: (data) => run(house, 'look-page', data),
+	failed: (data, problem) => noteTrouble(house, data.packetId, 'look-page', data, problem)
+});
+
+/** Reads the whole text of a page. A page that cannot be read stays unread. */
 export const readPage = (house: House): Handler<'read-page'> => ({
-	run: (data) => run(house, data),
+	run: (data) => run(house, 'read-page', data),
 	failed: (data, problem) => noteTrouble(house, data.packetId, 'read-page', data, problem)
 });
 
-async function run(house: House, { packetId, pageId, key }: Jobs['read-page']): Promise<void> {
+async function run(
+	house: House,
+	job: 'look-page' | 'read-page',
+	{ packetId, pageId, key }: Jobs['read-page']
+): Promise<void> {
 	const { db, pool, derived } = house;
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
-		if (!known?.prepared || !sheet || known.readingKey !== key || known.reading) return;
+		if (!known?.prepared || !sheet || known.readingKey !== key) return;
+		// It may have been done for another packet.
+		if (known.reading && (job === 'look-page' || !known.reading.startsOnly)) return;
 		const { view } = preparedPaths(derived, known.key, known.page.tone ?? usualTone(sheet));
 		const { dotsPerInch } = known.prepared;
-		await addReading(db, key, await pool.run('readText', { view, dotsPerInch, questions: sheet.questions }));
+		const step = job === 'look-page' ? 'lookAtText' : 'readText';
+		await addReading(db, key, await pool.run(step, { view, dotsPerInch, questions: sheet.questions }));
 	} finally {
-		house.pages.forget('read-page', key);
+		house.pages.forget(job, key);
 	}
 	packetChanged(packetId);
 	await house.pages.ensure(packetId);

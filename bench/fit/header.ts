@@ -1,0 +1,100 @@
+import {
+	describeNumbers,
+	NUMBER_FEATURES,
+	type DescribedNumber
+} from '../../src/lib/core/reading/pageNumber';
+import { pageReading } from '../../src/lib/core/reading/pageReading';
+import { unpackPosterior } from '../../src/lib/core/reading/packedPosterior';
+import type { RosterPerson } from '../../src/lib/core/reading/personName';
+import {
+	describeNames,
+	NAME_FEATURES,
+	rosterWays,
+	type DescribedName
+} from '../../src/lib/core/reading/rosterNames';
+import type { ReadLine } from '../../src/lib/core/reading/readLine';
+import { labelForms } from '../../src/lib/core/reading/labelForms';
+import type { Part } from '../../training/hands';
+import { placesRead } from './labels';
+import { lookedPages, type LookedPage } from './lookedPages';
+import { fitChoices, listed, type Choice } from './multinomial';
+
+const NO_LABELS = labelForms([]);
+
+/** Fits the weights of what describes a page number. Prints the line of `numberWeights.ts`. */
+export async function fitNumbers(
+	part: Part,
+	packets: number,
+	firstSeed: number,
+	print: (line: string) => void
+) {
+	await fit(part, packets, firstSeed, print, NUMBER_FEATURES, numberChoice);
+}
+
+/** Fits the weights of what describes a name of the roster. Prints the line of `nameWeights.ts`. */
+export async function fitNames(
+	part: Part,
+	packets: number,
+	firstSeed: number,
+	print: (line: string) => void
+) {
+	await fit(part, packets, firstSeed, print, NAME_FEATURES, nameChoice);
+}
+
+async function fit(
+	part: Part,
+	packets: number,
+	firstSeed: number,
+	print: (line: string) => void,
+	features: readonly string[],
+	choiceOf: (page: LookedPage, places: readonly ReadLine[]) => Choice | null
+): Promise<void> {
+	const choices: Choice[] = [];
+	for (let i = 0; i < packets; i++) {
+		const digits = i % 2 === 0 ? 'people' : 'fonts';
+		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+			const choice = choiceOf(page, await placesRead(page));
+			if (choice) choices.push(choice);
+		}
+	}
+	print(`${choices.length} pages, ${choices.filter((c) => c.right !== null).length} of them with one`);
+	const weights = fitChoices(choices);
+	weights.forEach((w, k) => print(`  ${features[k]}: ${w.toFixed(2)}`));
+	print(listed(weights));
+}
+
+function numberChoice(page: LookedPage, places: readonly ReadLine[]): Choice | null {
+	const written = page.shot.spec.pageNumber?.match(/\d+/g)?.map(Number);
+	const best = new Map<string, DescribedNumber>();
+	for (const one of describeNumbers(places, page.size)) {
+		const key = `${one.value.number}/${one.value.of ?? ''}`;
+		const known = best.get(key);
+		if (!known || known.features[1]! < one.features[1]!) best.set(key, one);
+	}
+	const options = [...best.values()];
+	const right = options.findIndex(
+		({ value }) => value.number === written?.[0] && value.of === (written[1] ?? null)
+	);
+	// What is not among the options cannot be chosen.
+	if (written && right < 0) return null;
+	return { options: options.map((o) => o.features), right: right < 0 ? null : right };
+}
+
+function nameChoice(page: LookedPage, places: readonly ReadLine[]): Choice | null {
+	const roster = page.roster.map((name): RosterPerson => {
+		const [given = '', family = ''] = name.split(' ');
+		return { given, family };
+	});
+	const ways = rosterWays(roster);
+	const best = new Map<RosterPerson, DescribedName<RosterPerson>>();
+	for (const { posterior } of pageReading([], places, page.size, NO_LABELS).header ?? []) {
+		for (const one of describeNames(unpackPosterior(posterior), ways)) {
+			const known = best.get(one.person);
+			if (!known || known.features[1]! < one.features[1]!) best.set(one.person, one);
+		}
+	}
+	const options = [...best.values()];
+	const right = options.findIndex(({ person }) => `${person.given} ${person.family}` === page.shot.named);
+	if (page.shot.named && right < 0) return null;
+	return { options: options.map((o) => o.features), right: right < 0 ? null : right };
+}

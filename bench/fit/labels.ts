@@ -1,0 +1,119 @@
+import { describeLabels, FEATURES, type DescribedOption } from '../../src/lib/core/reading/describeLabels';
+import { unsurePlaces } from '../../src/lib/core/reading/labelCandidates';
+import { labelForms, type LabelForms } from '../../src/lib/core/reading/labelForms';
+import type { ReadLine } from '../../src/lib/core/reading/readLine';
+import type { Box } from '../../src/lib/core/reading/pieces';
+import { wholePicture, type Quadrilateral } from '../../src/lib/core/sheet/geometry';
+import { inColour } from '../../src/lib/server/reader/inkOnPage';
+import { recognise } from '../../src/lib/server/reader/recognise';
+import { readShort } from '../../src/lib/server/reader/readShort';
+import type { Part } from '../../training/hands';
+import { fitChoices, listed } from './multinomial';
+import { lookedPages, type LookedPage } from './lookedPages';
+
+/** How far from where a label begins a place may begin, as parts of the page's width and height. */
+const NEAR_X = 0.028;
+const NEAR_Y = 0.013;
+/** One place: its readings, and which of them is right; null where no label begins there. */
+export interface PlaceRow {
+	readonly options: readonly DescribedOption[];
+	readonly right: number | null;
+}
+
+/** The places of a page as the recogniser of short writing reads them. */
+export async function placesRead(page: LookedPage): Promise<ReadLine[]> {
+	const read = await readShort(page.places.flatMap((p) => p.crops));
+	let at = 0;
+	return page.places.map(({ box, kind, after, crops }): ReadLine => {
+		const here = read.slice(at, (at += crops.length));
+		const { text, confidence } = here.at(-1)!;
+		return { box: corners(box), kind, text, confidence, posteriors: here.map((r) => r.posterior), after };
+	});
+}
+
+/** Where it is not sure what stands there, with what the general reader sees. */
+export async function placesReadTwice(
+	page: LookedPage,
+	lines: readonly ReadLine[],
+	forms: LabelForms
+): Promise<ReadLine[]> {
+	const both = [...lines];
+	for (const i of unsurePlaces(lines, page.size, forms)) {
+		const { width, height, data } = page.places[i]!.shown;
+		const picture = inColour({ width, height, data });
+		const { posterior } = await recognise(picture, wholePicture(width, height));
+		both[i] = { ...both[i]!, posteriors: [...both[i]!.posteriors, posterior] };
+	}
+	return both;
+}
+
+/** What may be read at each place, and what is right. */
+export function rowsOf(page: LookedPage, lines: readonly ReadLine[], forms: LabelForms): PlaceRow[] {
+	const [width, height] = page.size;
+	const places = new Map<number, DescribedOption[]>();
+	for (const option of describeLabels(lines, page.size, forms)) {
+		places.set(option.line, [...(places.get(option.line) ?? []), option]);
+	}
+	return [...places].flatMap(([line, options]): PlaceRow[] => {
+		const [x, y] = lines[line]!.box[0];
+		const label = page.shot.labels.find(
+			(l) => Math.abs(l.x - x / width) < NEAR_X && Math.abs(l.y - y / height) < NEAR_Y
+		);
+		if (!label) return [{ options, right: null }];
+		// Of another person's page it is not known what its labels stand for.
+		if (label.question === undefined) return [];
+		// "(b)" alone says its part only.
+		const right = options.findIndex(({ meaning: { question, part } }) =>
+			question === null
+				? label.question!.endsWith(part!) && bare(label.text)
+				: question + (part ?? '') === label.question
+		);
+		// A label that nobody can read off it any more tells nothing of how labels look.
+		return right < 0 ? [] : [{ options, right }];
+	});
+}
+
+/** Whether a label names no question. */
+const bare = (text: string) => !/\d/.test(text);
+
+/**
+ * Fits the weights of what describes a label, by multinomial logistic regression, on packets in hands that the
+ * recognisers were not trained on. Prints the lines of `labelWeights.ts`.
+ */
+export async function fitLabels(
+	part: Part,
+	packets: number,
+	firstSeed: number,
+	print: (line: string) => void
+): Promise<void> {
+	const [own, both]: PlaceRow[][] = [[], []];
+	for (let i = 0; i < packets; i++) {
+		const digits = i % 2 === 0 ? 'people' : 'fonts';
+		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+			const forms = labelForms(i % 3 === 0 ? null : page.questions);
+			const lines = await placesRead(page);
+			own!.push(...rowsOf(page, lines, forms));
+			const twice = await placesReadTwice(page, lines, forms);
+			both!.push(...rowsOf(page, twice, forms).filter((r) => r.options.some((o) => o.both)));
+		}
+	}
+	const fitted = [own!, both!].map((rows, k) => {
+		const labels = rows.filter((r) => r.right !== null).length;
+		print(`${k === 0 ? 'our own reader' : 'both readers'}: ${rows.length} places, ${labels} labels`);
+		const weights = fitChoices(
+			rows.map((r) => ({ options: r.options.map((o) => o.features), right: r.right }))
+		);
+		weights.forEach((w, f) => print(`  ${FEATURES[f]}: ${w.toFixed(2)}`));
+		return weights;
+	});
+	print(`own: ${listed(fitted[0]!)},\nboth: ${listed(fitted[1]!)}`);
+}
+
+function corners([x0, y0, x1, y1]: Box): Quadrilateral {
+	return [
+		[x0, y0],
+		[x1, y0],
+		[x1, y1],
+		[x0, y1]
+	];
+}

@@ -1,0 +1,88 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { deserialize, serialize } from 'node:v8';
+import sharp from 'sharp';
+import { effectiveSettings } from '../../src/lib/core/page/effective';
+import { analysePicture, preparePage } from '../../src/lib/core/page/preparePage';
+import type { Place } from '../../src/lib/core/reading/places';
+import { shortCrop } from '../../src/lib/core/reading/shortCrop';
+import type { Plane } from '../../src/lib/core/raster/picture';
+import type { Question } from '../../src/lib/core/rules/question';
+import { greyOf } from '../../src/lib/core/tone/finish';
+import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
+import { flatten } from '../../src/lib/core/sheet/flatten';
+import { columnsOf, LINE_HEIGHT } from '../../src/lib/server/reader/lineInput';
+import { lookAtPage, placeCrops, shownOf } from '../../src/lib/server/reader/lookAtPage';
+import { samplePacket } from '../packets';
+import { packetShots, type PacketShot } from '../packetShots';
+import type { Writers } from '../writers';
+
+/** A page on which places were found, with what any recogniser needs to read them, and the truth. */
+export interface LookedPage {
+	readonly size: readonly [number, number];
+	readonly questions: readonly Question[];
+	readonly roster: readonly string[];
+	readonly shot: Omit<PacketShot, 'jpeg'>;
+	readonly places: readonly (Omit<Place, 'crops'> & {
+		readonly crops: readonly Plane[];
+		/** What the general reader is shown of it. */
+		readonly shown: Plane;
+	})[];
+}
+
+const TONE = { ...DEFAULT_TONE, name: 'greyscale' } as const;
+
+/** The pages of a packet, photographed, prepared and looked at; kept in a folder, as they take seconds each. */
+export async function lookedPages(seed: number, writers: Writers): Promise<LookedPage[]> {
+	const folder = join(tmpdir(), 'membrana-looked-pages');
+	mkdirSync(folder, { recursive: true });
+	const key = createHash('sha256')
+		.update(JSON.stringify([seed, writers]))
+		.digest('hex')
+		.slice(0, 16);
+	const file = join(folder, key);
+	if (existsSync(file)) return deserialize(readFileSync(file)) as LookedPage[];
+	const packet = samplePacket(seed, writers);
+	const pages: LookedPage[] = [];
+	for (const shot of await packetShots(packet, seed, false)) {
+		const { data, info } = await sharp(shot.jpeg).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+		const picture = { width: info.width, height: info.height, channels: 3, data } as const;
+		const seen = analysePicture(picture);
+		const page = {
+			id: 'p',
+			source: 's',
+			sourcePage: 0,
+			corners: null,
+			turn: 0 as const,
+			tone: null
+		};
+		const { finished, facts } = preparePage(picture, effectiveSettings(page, seen, TONE, 'A4'));
+		const plane = greyOf(finished);
+		const looked = await lookAtPage(plane, facts.dotsPerInch);
+		const { jpeg: _, ...known } = shot;
+		const places: LookedPage['places'][number][] = [];
+		for (const [i, { box, kind, after, crops }] of looked.places.entries()) {
+			const shown = shownOf(looked, i);
+			const { data } = flatten(looked.picture, shown, columnsOf(shown), LINE_HEIGHT);
+			const grey = Uint8Array.from({ length: data.length / 3 }, (_, p) => data[3 * p]!);
+			places.push({
+				box,
+				kind,
+				after,
+				crops: placeCrops(plane, looked, crops),
+				shown: { width: columnsOf(shown), height: LINE_HEIGHT, data: grey }
+			});
+		}
+		pages.push({
+			size: [plane.width, plane.height],
+			questions: packet.sheet.questions,
+			roster: packet.roster,
+			shot: known,
+			places
+		});
+	}
+	writeFileSync(file, serialize(pages));
+	return pages;
+}

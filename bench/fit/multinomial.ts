@@ -1,0 +1,46 @@
+/** Things to choose from, each described by numbers, and which is right; null where none is. */
+export interface Choice {
+	readonly options: readonly (readonly number[])[];
+	readonly right: number | null;
+}
+
+/** Keeps weights from growing where the data leaves them free. */
+const RIDGE = 1.5;
+const STEPS = 3000;
+
+/**
+ * Weights by which the odds of each option against "none" are e to the weighted sum of its numbers: multinomial logistic
+ * regression, by gradient ascent with momentum. The first number is the constant 1 and is not held back.
+ */
+export function fitChoices(choices: readonly Choice[]): number[] {
+	const count = choices.find((c) => c.options.length > 0)!.options[0]!.length;
+	const weights = new Array<number>(count).fill(0);
+	const speed = new Array<number>(count).fill(0);
+	for (let step = 0; step < STEPS; step++) {
+		const gradient = weights.map((w, k) => (k === 0 ? 0 : -RIDGE * w));
+		for (const { options, right } of choices) {
+			const odds = options.map((o) => Math.exp(Math.min(30, dot(weights, o))));
+			const all = 1 + odds.reduce((a, b) => a + b, 0);
+			options.forEach((features, n) => {
+				const error = (n === right ? 1 : 0) - odds[n]! / all;
+				if (Math.abs(error) < 1e-6) return;
+				for (let k = 0; k < count; k++) gradient[k]! += error * features[k]!;
+			});
+		}
+		for (let k = 0; k < count; k++) {
+			speed[k] = 0.9 * speed[k]! + (0.6 / choices.length) * gradient[k]!;
+			weights[k]! += speed[k]!;
+		}
+	}
+	return weights;
+}
+
+export const dot = (a: readonly number[], b: readonly number[]) => {
+	let sum = 0;
+	for (let k = 0; k < a.length; k++) sum += a[k]! * b[k]!;
+	return sum;
+};
+
+/** As it stands in the code. */
+export const listed = (weights: readonly number[]) =>
+	`[${weights.map((v) => Number(v.toFixed(2))).join(', ')}]`;

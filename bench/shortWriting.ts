@@ -1,0 +1,106 @@
+import { labelForms } from '../src/lib/core/reading/labelForms';
+import { namedLabels } from '../src/lib/core/reading/namedLabels';
+import { pageReading, type PageReading } from '../src/lib/core/reading/pageReading';
+import { readNumber } from '../src/lib/core/reading/pageNumber';
+import { nameOnPage } from '../src/lib/core/reading/personName';
+import type { Part } from '../training/hands';
+import { placesRead, placesReadTwice } from './fit/labels';
+import { lookedPages, type LookedPage } from './fit/lookedPages';
+import { Tally } from './tally';
+
+/** How far from its place a label may be found, as a part of the page's height. */
+const NEAR = 0.03;
+/** From this confidence on a wrong reading counts as one that was sure. */
+const SURE = 0.5;
+
+class Figures {
+	hit = 0;
+	wrong = 0;
+	lost = 0;
+	readonly numbers = new Tally();
+	readonly noNumber = new Tally();
+	readonly names = new Tally();
+	/** Readings of every kind that were sure, and how many of those were wrong. */
+	readonly sure = new Tally();
+	/** By tenths of confidence: how many were right. */
+	readonly tenths = Array.from({ length: 10 }, () => new Tally());
+
+	get f1(): number {
+		return (2 * this.hit) / Math.max(1, 2 * this.hit + this.wrong + this.lost);
+	}
+	claimed(confidence: number, right: boolean): void {
+		if (confidence >= SURE) this.sure.count(right);
+		this.tenths[Math.min(9, Math.floor(10 * confidence))]!.count(right);
+	}
+}
+
+/**
+ * Labels, page numbers and names of each page by itself, in hands of one part, hand by hand: what `inspect` says. Pages
+ * are looked at once and kept, so that this is quick the second time.
+ */
+export async function benchShortWriting(
+	part: Part,
+	packets: number,
+	firstSeed: number,
+	print: (line: string) => void
+): Promise<void> {
+	for (const withSheet of [false, true]) {
+		const all = new Figures();
+		const byHand = new Map<string, Figures>();
+		const byDigits = { people: new Figures(), fonts: new Figures() };
+		for (let i = 0; i < packets; i++) {
+			const digits = i % 2 === 0 ? 'people' : 'fonts';
+			for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+				const forms = labelForms(withSheet ? page.questions : null);
+				const places = await placesReadTwice(page, await placesRead(page), forms);
+				const reading = pageReading([], places, page.size, forms);
+				const { family } = page.shot.spec.hand;
+				if (!byHand.has(family)) byHand.set(family, new Figures());
+				for (const figures of [all, byHand.get(family)!, byDigits[digits]]) judge(figures, page, reading);
+			}
+		}
+		print(
+			`${withSheet ? 'With' : 'Without'} a rule sheet, ${part} hands, ${packets} packets from ${firstSeed}`
+		);
+		const line = (name: string, f: Figures) =>
+			print(
+				`  ${name}: labels F1 ${f.f1.toFixed(3)} (${f.hit} right, ${f.wrong} wrong, ${f.lost} lost), numbers ${f.numbers}, ` +
+					`none where none is ${f.noNumber}, names ${f.names}, sure ones right ${f.sure}`
+			);
+		line('all', all);
+		line('digits by real people', byDigits.people);
+		line('digits of the fonts', byDigits.fonts);
+		for (const [hand, figures] of byHand) line(hand.replace('writer-', ''), figures);
+		print(`  right by tenths of confidence: ${all.tenths.map(String).join(', ')}`);
+	}
+}
+
+function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
+	const { shot } = page;
+	// Whose labels stand for what is not known of another person's page.
+	if (shot.role !== 'foreign') {
+		const found = namedLabels(reading.labels);
+		const open = new Set(shot.labels);
+		for (const { question, y, confidence } of found) {
+			const truth = [...open].find((l) => l.question === question && Math.abs(l.y - y) <= NEAR);
+			if (truth) open.delete(truth);
+			figures.claimed(confidence, truth !== undefined);
+			if (truth) figures.hit++;
+			else figures.wrong++;
+		}
+		figures.lost += open.size;
+	}
+	const number = readNumber(reading.numbers);
+	const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
+	if (written) figures.numbers.count(number?.number === Number(written));
+	else figures.noNumber.count(number === null);
+	if (number) figures.claimed(number.probability, number.number === Number(written));
+	const roster = page.roster.map((name) => {
+		const [given = '', family = ''] = name.split(' ');
+		return { given, family };
+	});
+	const name = nameOnPage(reading, roster);
+	const whose = name?.person ? `${name.person.given} ${name.person.family}` : null;
+	if (shot.named) figures.names.count(whose === shot.named);
+	if (whose && name) figures.claimed(name.confidence, whose === shot.named);
+}

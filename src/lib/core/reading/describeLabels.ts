@@ -1,0 +1,228 @@
+import type { LabelForms, LabelMeaning } from './labelForms';
+import { CLASSES, classOf, NOTHING, part, type LinePosterior } from './linePosterior';
+import { pageLayout, type PageLayout } from './pageLayout';
+import type { ReadLine } from './readLine';
+import { scoreStrings, type Scored } from './scoreStrings';
+
+/** One reading of one place, described by numbers that tell labels from other writing. */
+export interface DescribedOption {
+	readonly line: number;
+	readonly meaning: LabelMeaning;
+	/** Whether both readers looked: then other weights hold. */
+	readonly both: boolean;
+	readonly features: readonly number[];
+}
+
+export const FEATURES = [
+	'bias',
+	'log score',
+	'log score of the general reader',
+	'log score under a hundredth',
+	'readers differ',
+	'named',
+	'signed',
+	'bare',
+	'margin',
+	'far into the margin',
+	'inside',
+	'bare in margin',
+	'bare inside',
+	'signed inside',
+	'framed',
+	'alone',
+	'free behind',
+	'bare, not alone',
+	'bare, free behind',
+	'joined',
+	'bare and joined',
+	'space above',
+	'text beside',
+	'in a row',
+	'header',
+	'foot',
+	'part only',
+	'part only, bare',
+	'question and part',
+	'measured value or long number',
+	'equation',
+	'word alone',
+	'word in a line',
+	'log score of question and part',
+	'log score of part only',
+	'small',
+	'large'
+] as const;
+
+/** A long number. */
+const LONG_NUMBER = /^\W{0,2}\d{3,}/;
+/** A measured value: "3.1", also where digits were taken for letters; a date; a number and its unit. */
+const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,·] ?[\dSIlOoZB]{1,3}(?![a-z])/;
+const MEASURED = /^\d+[.,]?\d* ?(m|cm|mm|km|s|h|kg|g|l|n|j|w|l\/s|m\/s|m3|%)( |$)/i;
+/** A sign of a calculation behind the first letters. */
+const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
+/** A word of the text. */
+const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
+const LEAST_SCORE = 1e-5;
+
+/** Every way to read a label at every place of a page. */
+export function describeLabels(
+	lines: readonly ReadLine[],
+	[width, height]: readonly [number, number],
+	{ trie }: LabelForms,
+	layout: PageLayout = pageLayout(lines)
+): DescribedOption[] {
+	const { boxes, lineHeight, bodyLeft, pitch } = layout;
+	return lines.flatMap((line, i) => {
+		// Bullets and stray strokes.
+		if (line.kind !== 'framed' && line.text !== '' && !/[\p{L}\p{N}]/u.test(line.text)) return [];
+		const [x0, y0, x1, y1] = boxes[i]!;
+		const cuts = line.kind === 'framed' ? line.posteriors.flatMap(withoutFrame) : line.posteriors;
+		const scoresOf = (caseless: boolean) =>
+			meanOverCuts(
+				cuts.filter((p) => !!p.caseless === caseless).map((p) => bestByMeaning(scoreStrings(p, trie)))
+			);
+		const [own, general] = [scoresOf(true), scoresOf(false)];
+		const both = own.size > 0 && cuts.some((p) => !p.caseless);
+		const all = new Map([...general, ...own]);
+		if (all.size === 0) return [];
+		const fromBody = (x0 - bodyLeft) / lineHeight;
+		const margin = fromBody < -0.8;
+		const inside = fromBody > 1.2;
+		const middle = (y0 + y1) / 2;
+		const beside = boxes.filter(
+			(b, j) =>
+				j !== i &&
+				lines[j]!.kind === 'line' &&
+				middle > b[1] &&
+				middle < b[3] &&
+				(b[0] > x1 - 0.5 * lineHeight || b[2] < x0 + 0.5 * lineHeight)
+		);
+		const above = boxes
+			.filter(
+				(b, j) =>
+					j !== i &&
+					lines[j]!.kind === 'line' &&
+					b[3] < middle &&
+					b[0] < bodyLeft + 8 * lineHeight &&
+					b[2] > bodyLeft
+			)
+			.reduce((least, b) => Math.min(least, middle - (b[1] + b[3]) / 2), Infinity);
+		const textBeside = beside.some(
+			(b) => b[0] > x1 - 0.5 * lineHeight && b[0] < x1 + 5 * lineHeight && b[2] - b[0] > 3 * lineHeight
+		);
+		const long = (x1 - x0) / lineHeight;
+		const size = Math.log(Math.max(0.2, (y1 - y0) / lineHeight));
+		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
+		return [...all].map(([key, { scored }]): DescribedOption => {
+			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
+			const second = Math.max(general.get(key)?.score ?? 0, LEAST_SCORE);
+			const { form, question, part } = scored.value;
+			const bare = form === 'bare';
+			const alone =
+				scored.whole > 0.5 * (scored.whole + scored.parted + scored.joined) ||
+				(line.kind !== 'line' && long < 4);
+			const free = !alone && (line.after ?? 0) > 0.8 * lineHeight && long < 5;
+			const joined = scored.joined / Math.max(1e-9, scored.whole + scored.parted + scored.joined);
+			const log = Math.log10(own.size > 0 || both ? score : second);
+			const secondLog = both ? Math.log10(second) : 0;
+			const flag = Number;
+			return {
+				line: i,
+				meaning: scored.value,
+				both,
+				features: [
+					1,
+					log,
+					secondLog,
+					Math.min(0, log + 2),
+					both ? Math.abs(log - secondLog) : 0,
+					flag(form === 'named'),
+					flag(form === 'signed'),
+					flag(bare),
+					flag(margin),
+					flag(fromBody < -2.5),
+					flag(inside),
+					flag(bare && margin),
+					flag(bare && inside),
+					flag(form === 'signed' && inside),
+					flag(line.kind === 'framed'),
+					flag(alone),
+					flag(free),
+					flag(bare && !alone),
+					flag(bare && free),
+					joined,
+					bare ? joined : 0,
+					flag(above > 1.5 * pitch),
+					flag(textBeside),
+					flag(beside.length >= 2),
+					flag(y0 < 0.075 * height),
+					flag(y0 > 0.94 * height),
+					flag(question === null),
+					flag(question === null && bare),
+					flag(question !== null && part !== null),
+					flag(value),
+					flag(EQUATION.test(line.text)),
+					flag(form !== 'named' && alone && WORD.test(line.text)),
+					flag(form !== 'named' && !alone && WORD.test(line.text)),
+					question !== null && part !== null ? log : 0,
+					question === null ? log : 0,
+					Math.min(0, size),
+					Math.max(0, size)
+				]
+			};
+		});
+	});
+}
+
+/** What the side of a frame that was not peeled off whole is read as. */
+const STRAY = [..."Il1|/,.:'-"].map(classOf);
+
+/** As it was read, and where it begins like the side of a frame, also without that. */
+function withoutFrame(posterior: LinePosterior): LinePosterior[] {
+	const { steps, data } = posterior;
+	let begun = false;
+	for (let t = 0; t < steps; t++) {
+		const nothing = data[t * CLASSES + NOTHING]!;
+		const stray = STRAY.reduce((sum, k) => sum + data[t * CLASSES + k]!, 0);
+		if (begun && stray < 0.5) return [posterior, part(posterior, t, steps)];
+		if (stray >= 0.5) begun = true;
+		else if (nothing < 0.5) break;
+	}
+	return [posterior];
+}
+
+interface Best {
+	readonly scored: Scored<LabelMeaning>;
+	readonly score: number;
+}
+
+/** Scores of several cuts of one place, averaged; of each meaning, the form it was best read in is kept. */
+function meanOverCuts(cuts: readonly Map<string, Best>[]): Map<string, Best> {
+	if (cuts.length === 1) return cuts[0]!;
+	const sums = new Map<string, Best & { top: number }>();
+	for (const [key, one] of cuts.flatMap((c) => [...c])) {
+		const known = sums.get(key);
+		const score = one.score / cuts.length;
+		if (!known) sums.set(key, { ...one, score, top: one.score });
+		else if (one.score > known.top) sums.set(key, { ...one, score: known.score + score, top: one.score });
+		else sums.set(key, { ...known, score: known.score + score });
+	}
+	return sums;
+}
+
+/** The best way to read each meaning off a line. */
+function bestByMeaning(all: readonly Scored<LabelMeaning>[]): Map<string, Best> {
+	const best = new Map<string, Best>();
+	for (const scored of all) {
+		const last = scored.text.at(-1)!;
+		// "3The" may be a label that ran into the line; "3a" + "nd" is a word, and "1" + "2" another number.
+		const joined = /[a-z]/i.test(last) ? 0 : /\d/.test(last) ? 0.15 : 1;
+		const score = Math.sqrt(scored.weight) * (scored.whole + scored.parted + joined * scored.joined);
+		if (score < LEAST_SCORE) continue;
+		const { question, part } = scored.value;
+		const key = `${question ?? ''}/${part ?? ''}`;
+		const known = best.get(key);
+		if (!known || known.score < score) best.set(key, { scored, score });
+	}
+	return best;
+}

@@ -1,0 +1,85 @@
+import { describe, expect, it } from 'vitest';
+import type { Component } from '../raster/components';
+import { findPieces } from './pieces';
+import { findPlaces } from './places';
+
+const LETTER = 24;
+const SIZE = [1400, 2000] as const;
+
+/** One letter as a group of ink. */
+const letter = (x: number, y: number, width = 16, height = LETTER): Component => ({
+	x0: x,
+	y0: y,
+	x1: x + width,
+	y1: y + height,
+	area: (width * height) / 3
+});
+/** So many letters side by side. */
+const word = (x: number, y: number, letters: number) =>
+	Array.from({ length: letters }, (_, i) => letter(x + 20 * i, y));
+const boxes = (list: readonly Component[]) => findPieces(list, SIZE, LETTER);
+
+describe('pieces of writing', () => {
+	it('join letters that stand side by side, and not those of the next line', () => {
+		const found = boxes([...word(200, 400, 5), ...word(200, 440, 5)]);
+		expect(found.map((p) => p.box)).toEqual([
+			[200, 400, 296, 424],
+			[200, 440, 296, 464]
+		]);
+	});
+
+	it('begin a line only where nothing stands close before', () => {
+		const found = boxes([...word(60, 400, 2), ...word(200, 400, 4), ...word(300, 400, 3)]);
+		expect(found.map((p) => [p.box[0], p.leads])).toEqual([
+			[60, true],
+			[200, true],
+			[300, false]
+		]);
+		expect(found[0]!.after).toBe(200 - 96);
+		expect(found[2]!.after).toBe(Infinity);
+	});
+
+	it('take a dot along with what it belongs to, and join nothing by it', () => {
+		const dot = letter(240, 418, 5, 5);
+		const found = boxes([...word(200, 400, 2), dot, ...word(262, 400, 3)]);
+		expect(found.map((p) => p.box)).toEqual([
+			[200, 400, 245, 424],
+			[262, 400, 318, 424]
+		]);
+	});
+
+	it('leave out drawings, and what lies at the very edge of the picture', () => {
+		const drawing = letter(300, 600, 200, 300);
+		const desk = letter(0, 700, 30, 40);
+		const rim = letter(14, 800);
+		expect(boxes([drawing, desk, rim]).map((p) => p.box)).toEqual([[14, 800, 30, 824]]);
+	});
+});
+
+describe('places to look at', () => {
+	const placesOf = (list: readonly Component[], lines: readonly [number, number, number, number][] = []) =>
+		findPlaces(boxes(list), lines, [], SIZE[1], LETTER);
+
+	it('are where lines begin, not the words behind', () => {
+		const found = placesOf([...word(60, 400, 2), ...word(200, 400, 6), ...word(330, 400, 6)]);
+		expect(found.map((p) => p.box[0])).toEqual([60, 200]);
+	});
+
+	it('see a line that the detector found and its first word as one place, cut in two ways', () => {
+		const [place, ...more] = placesOf([...word(200, 400, 3), ...word(286, 400, 6)], [[196, 392, 700, 434]]);
+		expect(more).toEqual([]);
+		expect(place!.kind).toBe('line');
+		expect(place!.crops).toHaveLength(2);
+		expect(place!.crops[1]!.box[2]).toBeLessThan(286);
+		expect(place!.after).toBe(286 - 256);
+	});
+
+	it('are everywhere in the header, words of a name also together', () => {
+		const found = placesOf([...word(500, 60, 4), ...word(610, 60, 8)]);
+		expect(found.map((p) => [p.box[0], p.box[2]])).toEqual([
+			[500, 576],
+			[610, 766],
+			[500, 766]
+		]);
+	});
+});

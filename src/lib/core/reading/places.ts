@@ -1,0 +1,130 @@
+import type { Frame } from './frames';
+import type { Box, Piece } from './pieces';
+import type { ReadLine } from './readLine';
+
+/** A place where something short may stand that tells what is on the page: at a line's start, in the header, in a frame. */
+export interface Place {
+	/** Of all that stands together there. */
+	readonly box: Box;
+	readonly kind: ReadLine['kind'];
+	/** What is looked at, each by itself; all begin with the same letter. */
+	readonly crops: readonly { readonly box: Box; readonly cleaned: boolean }[];
+	/** Free paper behind it, in pixels. */
+	readonly after: number;
+}
+
+/** Lengths in heights of a letter. */
+const START = 11;
+const NEAR = 1.3;
+const LEAST_HEIGHT = 0.5;
+/** Words of a name stand this near each other. */
+const JOINED = 3.5;
+/** Pieces longer than this are lines of writing. */
+const SHORT = 9;
+/** Parts of the page's height in which everything is looked at: page numbers and names stand there. */
+const HEADER = 0.13;
+const FOOT = 0.91;
+/** More places than this are not writing but what is left of squares or a drawing. */
+const MOST = 160;
+
+/**
+ * Where on a page to look for labels and page numbers: wherever a line begins, as the detector of lines sees it and as
+ * the ink itself lies, in frames, and everywhere in the header and the foot.
+ *
+ * @param lines boxes of the lines that a detector found
+ * @param letter usual height of a letter in pixels
+ */
+export function findPlaces(
+	pieces: readonly Piece[],
+	lines: readonly Box[],
+	frames: readonly Frame[],
+	height: number,
+	letter: number
+): Place[] {
+	const places: { box: Box; kind: Place['kind']; crops: { box: Box; cleaned: boolean }[]; after: number }[] =
+		[];
+	for (const { inside, pixels, kind } of frames) {
+		if (pixels.length === 0) continue;
+		const box = padded(inside, 0.12 * letter + 2);
+		// What is drawn around it may be part of a letter: it is looked at as it is as well.
+		const whole = padded(inside, kind === 'around' ? 0.5 * letter : 0.15 * letter);
+		const crops = [
+			{ box, cleaned: true },
+			{ box: whole, cleaned: false }
+		];
+		places.push({ box, kind: 'framed', crops, after: 0 });
+	}
+	for (const line of lines) {
+		places.push({
+			box: line,
+			kind: 'line',
+			crops: [{ box: start(line, letter), cleaned: true }],
+			after: Infinity
+		});
+	}
+	for (const { box, leads, after } of pieces) {
+		const middle = (box[1] + box[3]) / 2;
+		const outside = middle < HEADER * height || middle > FOOT * height;
+		if (!outside && (!leads || box[3] - box[1] < LEAST_HEIGHT * letter)) continue;
+		const padding = Math.max(0.1 * letter, 0.1 * (box[3] - box[1]));
+		const all = padded(box, padding);
+		const crop = { box: outside ? all : start(all, letter), cleaned: true };
+		const same = places.find(
+			(p) =>
+				p.kind === 'line' &&
+				Math.abs(p.box[0] - box[0]) < NEAR * letter &&
+				middle > p.box[1] &&
+				middle < p.box[3]
+		);
+		if (same && leads) {
+			same.crops.push(crop);
+			same.after = after;
+		} else {
+			const kind = box[2] - box[0] > SHORT * letter ? 'line' : 'mark';
+			places.push({ box, kind, crops: [crop], after });
+		}
+	}
+	for (const box of headerRows(pieces, height, letter)) {
+		const crops = [{ box: padded(box, 0.12 * (box[3] - box[1])), cleaned: true }];
+		places.push({ box, kind: 'mark', crops, after: Infinity });
+	}
+	return places.length > MOST ? places.filter((p) => p.kind !== 'mark') : places;
+}
+
+/** Pieces of the header that stand side by side, joined: a given and a family name. */
+function headerRows(pieces: readonly Piece[], height: number, letter: number): Box[] {
+	const rows: { box: [number, number, number, number]; count: number }[] = [];
+	const header = pieces.filter(({ box }) => (box[1] + box[3]) / 2 < HEADER * height);
+	for (const { box } of header.sort((a, b) => a.box[0] - b.box[0])) {
+		const middle = (box[1] + box[3]) / 2;
+		const row = rows.find(
+			(r) =>
+				middle > r.box[1] && middle < r.box[3] && box[0] - r.box[2] < JOINED * letter && box[0] > r.box[0]
+		);
+		if (!row) rows.push({ box: [...box], count: 1 });
+		else {
+			row.box = [
+				row.box[0],
+				Math.min(row.box[1], box[1]),
+				Math.max(row.box[2], box[2]),
+				Math.max(row.box[3], box[3])
+			];
+			row.count++;
+		}
+	}
+	return rows.filter((r) => r.count > 1).map((r) => r.box);
+}
+
+/** The beginning of a piece. */
+function start([x0, y0, x1, y1]: Box, letter: number): Box {
+	return [
+		x0 - 0.1 * letter,
+		y0,
+		Math.min(x1 + 0.1 * letter, x0 + START * Math.max(letter, 0.5 * (y1 - y0))),
+		y1
+	];
+}
+
+function padded([x0, y0, x1, y1]: Box, by: number): Box {
+	return [x0 - by, y0 - by, x1 + by, y1 + by];
+}

@@ -1,0 +1,111 @@
+import { CLASSES, part, SPACE, type LinePosterior } from './linePosterior';
+import { NAME_WEIGHTS } from './nameWeights';
+import type { RosterPerson } from './personName';
+import { scoreStrings } from './scoreStrings';
+import { shortText } from './shortAlphabet';
+import { addTo, emptyTrie, type Trie } from './trie';
+
+/** One way to read a piece of the header as a person's name, described by numbers. */
+export interface DescribedName<P extends RosterPerson> {
+	readonly person: P;
+	/** The name as it would be written there. */
+	readonly written: string;
+	readonly features: readonly number[];
+}
+
+export const NAME_FEATURES = [
+	'bias',
+	'log likelihood a letter',
+	'much less likely than what is best',
+	'both names',
+	'family name alone',
+	'given name alone',
+	'with an initial',
+	'long',
+	'behind other words',
+	'others follow'
+] as const;
+
+interface Way<P> {
+	readonly person: P;
+	readonly kind: 'both' | 'family' | 'given' | 'initial';
+}
+
+/** A name of fifteen letters, each half sure, is still found. */
+const LEAST = 1e-12;
+
+/** Every way to read a name of the roster off a piece of a page's header. */
+export function describeNames<P extends RosterPerson>(
+	piece: LinePosterior,
+	ways: Trie<Way<P>>
+): DescribedName<P>[] {
+	const found = new Map<P, DescribedName<P> & { rank: number }>();
+	for (const [from, first] of wordStarts(piece)) {
+		const rest = part(piece, from, piece.steps);
+		const best = bestPath(rest);
+		for (const { value, text, whole, parted, end } of scoreStrings(rest, ways, rest.steps, LEAST)) {
+			const score = Math.max(whole, 0.5 * parted);
+			if (score < LEAST) continue;
+			const length = text.replace(/\W/g, '').length;
+			const per = Math.max(-4, (Math.log(score) - best[Math.min(end, rest.steps)]!) / length);
+			const features = [
+				1,
+				per,
+				Math.min(0, per + 0.5),
+				Number(value.kind === 'both'),
+				Number(value.kind === 'family'),
+				Number(value.kind === 'given'),
+				Number(value.kind === 'initial'),
+				Math.min(1.5, length / 12),
+				Number(!first),
+				Number(whole < 0.5 * parted)
+			];
+			const rank = features.reduce((sum, f, k) => sum + f * NAME_WEIGHTS[k]!, 0);
+			const known = found.get(value.person);
+			if (!known || known.rank < rank)
+				found.set(value.person, { person: value.person, written: text, features, rank });
+		}
+	}
+	return [...found.values()].map(({ person, written, features }) => ({ person, written, features }));
+}
+
+/** Every way in which people of a roster may write their names. */
+export function rosterWays<P extends RosterPerson>(roster: readonly P[]): Trie<Way<P>> {
+	const trie = emptyTrie<Way<P>>();
+	for (const person of roster) {
+		const [given, family] = [shortText(person.given), shortText(person.family)];
+		const add = (text: string, kind: Way<P>['kind']) => {
+			const written = text.trim();
+			if (written.replace(/\W/g, '').length > 1) addTo(trie, written, { person, kind }, 1);
+		};
+		for (const between of [' ', '']) add(`${given}${between}${family}`, 'both');
+		for (const between of [', ', ',', ' ']) add(`${family}${between}${given}`, 'both');
+		if (given && family) {
+			for (const between of ['. ', '.', ' ']) add(`${given[0]}${between}${family}`, 'initial');
+			for (const end of ['.', '']) add(`${given} ${family[0]}${end}`, 'initial');
+		}
+		add(family, 'family');
+		add(given, 'given');
+	}
+	return trie;
+}
+
+/** Logarithm of the likelihood of the best path up to each step. */
+function bestPath({ steps, data }: LinePosterior): Float64Array {
+	const sums = new Float64Array(steps + 1);
+	for (let t = 0; t < steps; t++) {
+		let most = 1e-6;
+		for (let k = 0; k < CLASSES; k++) most = Math.max(most, data[t * CLASSES + k]!);
+		sums[t + 1] = sums[t]! + Math.log(most);
+	}
+	return sums;
+}
+
+/** Steps at which a word may begin, and whether it is the piece's first. */
+function wordStarts({ steps, data }: LinePosterior): [number, boolean][] {
+	const starts: [number, boolean][] = [[0, true]];
+	for (let t = 0; t + 1 < steps; t++) {
+		if (data[t * CLASSES + SPACE]! > 0.25) starts.push([t + 1, false]);
+	}
+	return starts;
+}

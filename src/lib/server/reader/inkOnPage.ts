@@ -1,0 +1,99 @@
+import { components, type Component } from '../../core/raster/components';
+import type { Picture, Plane } from '../../core/raster/picture';
+import { writingMask, type WritingMask } from '../../core/legibility/writingMask';
+import { halve } from '../../core/raster/halve';
+import { findFrames, type Frame } from '../../core/reading/frames';
+import { blackAndWhite } from '../../core/tone/blackAndWhite';
+import { strokeWidth } from '../../core/tone/strokeWidth';
+
+/** The ink of a page, group by group. */
+export interface InkOnPage {
+	readonly list: readonly Component[];
+	/** Usual height of a letter in pixels. */
+	readonly letter: number;
+	/** What is drawn around labels or under them. */
+	readonly frames: readonly Frame[];
+	/** The page without its frames: they keep readers from seeing what is in them. */
+	readonly clean: Plane;
+}
+
+/** Noise of the paper that preparing leaves, in grey levels. */
+const NOISE = 1;
+/** The rim of the page is not told from rules: writing there stays. */
+const RIM = 0.012;
+
+/** @param page evenly lit, at about 200 dots an inch */
+export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
+	const { width, height } = page;
+	const all = blackAndWhite(page, dotsPerInch).data.map((v) => (v === 0 ? 1 : 0));
+	const writing = writingMask(halve(page), NOISE);
+	const ink = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
+	const { list, labels } = components(ink, width, height);
+	const stroke = strokeWidth(ink, width, height);
+	const letter = letterHeight(
+		list.map((c) => c.y1 - c.y0),
+		stroke
+	);
+	const frames = findFrames(list, labels, width, letter, stroke);
+	const pixels = frames.flatMap((f) => f.pixels);
+	return { list, letter, frames, clean: withoutFrames(page, pixels, stroke) };
+}
+
+/** Ink that is also seen without rules and squares, at half the size. */
+function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, height: number): Uint8Array {
+	const rim = Math.ceil(RIM * Math.min(width, height));
+	const near = dilated(writing);
+	const kept = new Uint8Array(ink.length);
+	for (let y = 0; y < height; y++) {
+		const row = Math.min(writing.height - 1, y >> 1) * writing.width;
+		const outside = y < rim || y >= height - rim;
+		for (let x = 0; x < width; x++) {
+			const i = y * width + x;
+			if (!ink[i]) continue;
+			if (outside || x < rim || x >= width - rim || near[row + Math.min(writing.width - 1, x >> 1)])
+				kept[i] = 1;
+		}
+	}
+	return kept;
+}
+
+function dilated({ data, width, height }: WritingMask): Uint8Array {
+	const out = data.slice();
+	for (let y = 1; y < height - 1; y++) {
+		for (let x = 1, i = y * width + 1; x < width - 1; x++, i++) {
+			if (!data[i]) continue;
+			out[i - 1] = out[i + 1] = out[i - width] = out[i + width] = 1;
+		}
+	}
+	return out;
+}
+
+/** Usual height of a letter: the middle one of all groups of ink that are more than dots. */
+function letterHeight(heights: readonly number[], stroke: number): number {
+	const letters = heights.filter((h) => h > 3 * stroke).sort((a, b) => a - b);
+	return letters[letters.length >> 1] ?? 20;
+}
+
+function withoutFrames(page: Plane, pixels: readonly number[], stroke: number): Plane {
+	if (pixels.length === 0) return page;
+	const { width, height } = page;
+	const data = page.data.slice();
+	// The soft edge of a stroke lies outside its ink.
+	const reach = Math.max(1, Math.round(stroke / 3));
+	for (const p of pixels) {
+		const x = p % width;
+		const y = (p - x) / width;
+		for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++) {
+			for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++)
+				data[v * width + u] = 255;
+		}
+	}
+	return { width, height, data };
+}
+
+/** A plane as the general reader wants it. */
+export function inColour({ width, height, data }: Plane): Picture {
+	const rgb = new Uint8Array(3 * data.length);
+	for (let i = 0, p = 0; i < data.length; i++, p += 3) rgb[p] = rgb[p + 1] = rgb[p + 2] = data[i]!;
+	return { width, height, channels: 3, data: rgb };
+}

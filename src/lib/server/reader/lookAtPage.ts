@@ -1,0 +1,88 @@
+import type { Picture, Plane } from '../../core/raster/picture';
+import type { Box } from '../../core/reading/pieces';
+import { findPieces } from '../../core/reading/pieces';
+import { findPlaces, type Place } from '../../core/reading/places';
+import type { ReadLine } from '../../core/reading/readLine';
+import { shortCrop } from '../../core/reading/shortCrop';
+import type { Quadrilateral } from '../../core/sheet/geometry';
+import { detectLines } from './detect';
+import { inColour, inkOnPage } from './inkOnPage';
+import { readShort } from './readShort';
+import { recognise } from './recognise';
+
+/** A page as far as it was looked at: where lines lie, and what is short and tells something. */
+export interface LookedAt {
+	/** The page without what is drawn around labels, also as the general reader wants it. */
+	readonly clean: Plane;
+	readonly picture: Picture;
+	/** Boxes of the lines of writing, top down. */
+	readonly lines: readonly Quadrilateral[];
+	/** Usual height of a letter in pixels. */
+	readonly letter: number;
+	readonly places: readonly Place[];
+	/** What the recogniser of short writing says of each place. */
+	readonly read: readonly ReadLine[];
+	/** Of them, those where the lines begin; their boxes are the lines'. */
+	readonly starts: readonly ReadLine[];
+}
+
+/**
+ * Finds where lines, labels and page numbers stand on an upright page and reads the beginnings.
+ *
+ * @param page evenly lit, at about 200 dots an inch
+ */
+export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<LookedAt> {
+	const { list, letter, frames, clean } = inkOnPage(page, dotsPerInch);
+	const picture = inColour(clean);
+	const lines = await detectLines(picture);
+	const pieces = findPieces(list, [page.width, page.height], letter);
+	const places = findPlaces(pieces, lines.map(boundsOf), frames, page.height, letter);
+	const crops = places.flatMap((p) => p.crops);
+	const short = await readShort(placeCrops(page, { clean }, crops));
+	let at = 0;
+	const read = places.map(({ box, kind, crops: of, after }): ReadLine => {
+		const here = short.slice(at, (at += of.length));
+		const { text, confidence } = here.at(-1)!;
+		return { box: corners(box), kind, text, confidence, posteriors: here.map((r) => r.posterior), after };
+	});
+	const before = places.findIndex((p) => p.kind !== 'framed');
+	const starts = lines.map((box, i) => ({ ...read[before + i]!, box }));
+	return { clean, picture, lines, letter, places, read, starts };
+}
+
+/** What the recogniser of short writing is shown. */
+export function placeCrops(page: Plane, { clean }: Pick<LookedAt, 'clean'>, crops: Place['crops']): Plane[] {
+	return crops.map(({ box, cleaned }) => shortCrop(cleaned ? clean : page, box));
+}
+
+/** Heights of a letter that the general reader is shown of a place. */
+const SHOWN = 8;
+
+/** What the general reader is shown of a place. */
+export function shownOf({ places, letter }: LookedAt, index: number): Quadrilateral {
+	const { box } = places[index]!.crops.at(-1)!;
+	return corners([box[0], box[1], Math.min(box[2], box[0] + SHOWN * letter), box[3]]);
+}
+
+/** A second opinion on a place: what the general reader sees there. */
+export async function withSecondOpinion(looked: LookedAt, index: number): Promise<ReadLine> {
+	const line = looked.read[index]!;
+	const { posterior } = await recognise(looked.picture, shownOf(looked, index));
+	return { ...line, posteriors: [...line.posteriors, posterior] };
+}
+
+function boundsOf(box: Quadrilateral): Box {
+	const [a, , , d] = box;
+	const xs = box.map((p) => p[0]);
+	// A line may slope: at its beginning it lies where its left side is.
+	return [Math.min(...xs), Math.min(a[1], d[1]), Math.max(...xs), Math.max(a[1], d[1])];
+}
+
+function corners([x0, y0, x1, y1]: Box): Quadrilateral {
+	return [
+		[x0, y0],
+		[x1, y0],
+		[x1, y1],
+		[x0, y1]
+	];
+}

@@ -1,0 +1,5 @@
+declare module '*.onnx?inline' {
+	/** The file as a data: address. */
+	const address: string;
+	export default address;
+}

@@ -1,0 +1,47 @@
+import type { Plane } from '../../core/raster/picture';
+import { unsurePlaces } from '../../core/reading/labelCandidates';
+import type { LabelForms } from '../../core/reading/labelForms';
+import { pageReading, type PageReading } from '../../core/reading/pageReading';
+import type { ReadLine } from '../../core/reading/readLine';
+import { lookAtPage, withSecondOpinion, type LookedAt } from './lookAtPage';
+import { readLines } from './readLines';
+
+/**
+ * Everything that is written on an upright page.
+ *
+ * @param page evenly lit, at about 200 dots an inch
+ */
+export async function wholeReading(
+	page: Plane,
+	dotsPerInch: number,
+	forms: LabelForms
+): Promise<PageReading> {
+	const looked = await lookAtPage(page, dotsPerInch);
+	const size = [page.width, page.height] as const;
+	const places = await secondOpinions(looked, size, forms);
+	const lines = await readLines(looked.picture, looked.lines);
+	return pageReading(lines, places, size, forms);
+}
+
+/** What a person waits for: labels, page number and name, and the beginnings of lines. */
+export async function firstReading(
+	page: Plane,
+	dotsPerInch: number,
+	forms: LabelForms
+): Promise<PageReading> {
+	const looked = await lookAtPage(page, dotsPerInch);
+	const size = [page.width, page.height] as const;
+	const places = await secondOpinions(looked, size, forms);
+	return { ...pageReading(looked.starts, places, size, forms), startsOnly: true };
+}
+
+/** The places of a page; where it hangs in the balance whether a label stands there, both readers have looked. */
+export async function secondOpinions(
+	looked: LookedAt,
+	size: readonly [number, number],
+	forms: LabelForms
+): Promise<ReadLine[]> {
+	const places = [...looked.read];
+	for (const i of unsurePlaces(places, size, forms)) places[i] = await withSecondOpinion(looked, i);
+	return places;
+}

@@ -1,0 +1,33 @@
+import { closeSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:fs';
+import { join } from 'node:path';
+import { Random } from '../demo/generator/random';
+import { digitsOf } from './digits';
+import { handsOf, type Part } from './hands';
+import { drawSample } from './sample';
+
+/** Seeds of the parts lie apart. */
+const FIRST_SEED: Readonly<Record<Part, number>> = {
+	training: 1_000_000,
+	tuning: 5_000_000,
+	test: 8_000_000
+};
+
+/**
+ * Draws pieces of writing into FOLDER/PART-N.bin (their grey levels, one after the other) and PART-N.json (for each:
+ * where it begins, its width, what stands there).
+ */
+export function drawSamples(folder: string, part: Part, count: number, share: number): void {
+	mkdirSync(folder, { recursive: true });
+	const [hands, digits] = [handsOf(part), digitsOf(part)];
+	const file = openSync(join(folder, `${part}-${share}.bin`), 'w');
+	const index: (readonly [number, number, string])[] = [];
+	let at = 0;
+	for (let i = 0; i < count; i++) {
+		const { crop, text } = drawSample(new Random(FIRST_SEED[part] + share * 500_000 + i), hands, digits);
+		writeSync(file, crop.data);
+		index.push([at, crop.width, text]);
+		at += crop.data.length;
+	}
+	closeSync(file);
+	writeFileSync(join(folder, `${part}-${share}.json`), JSON.stringify(index));
+}

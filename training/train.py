@@ -1,0 +1,214 @@
+"""Trains the recogniser of short writing on what `training/draw.ts` drew, and writes it as ONNX.
+
+Use: train.py FOLDER OUT.onnx MINUTES [SEED]
+
+A network of convolutions whose columns are classified one by one and joined by CTC (Graves et al. 2006). Short strings
+come first; the learning rate falls as a cosine over the time given.
+"""
+
+import glob
+import json
+import math
+import random
+import sys
+import time
+
+import numpy as np
+import torch
+from torch import nn
+
+# As in src/lib/core/reading/shortAlphabet.ts; class 0 is "nothing new".
+ALPHABET = "0123456789abcdefghijklmnopqrstuvwxyz .,:;-()[]/#=+?!&'%*"
+HEIGHT = 32
+BATCH = 32
+
+
+class Residual(nn.Module):
+    """Looks along the line: each column learns of two on either side."""
+
+    def __init__(self, channels):
+        super().__init__()
+        self.one = nn.Conv2d(channels, channels, (1, 5), padding=(0, 2))
+        self.two = nn.Conv2d(channels, channels, (1, 5), padding=(0, 2))
+        self.a = nn.BatchNorm2d(channels)
+        self.b = nn.BatchNorm2d(channels)
+
+    def forward(self, x):
+        y = torch.relu(self.a(self.one(x)))
+        return torch.relu(x + self.b(self.two(y)))
+
+
+def block(inputs, outputs, stride):
+    return nn.Sequential(
+        nn.Conv2d(inputs, outputs, 3, stride=stride, padding=1), nn.BatchNorm2d(outputs), nn.ReLU()
+    )
+
+
+class ShortWriting(nn.Module):
+    """1 x 32 x W, 0 paper and 1 ink, to W/4 x classes: logarithms of probabilities."""
+
+    def __init__(self):
+        super().__init__()
+        self.eyes = nn.Sequential(
+            block(1, 16, (2, 1)),
+            block(16, 32, (1, 2)),
+            block(32, 48, (2, 1)),
+            block(48, 64, (1, 2)),
+            block(64, 80, (2, 1)),
+        )
+        self.collapse = nn.Sequential(nn.Conv2d(80, 128, (4, 3), padding=(0, 1)), nn.BatchNorm2d(128), nn.ReLU())
+        self.along = nn.Sequential(Residual(128), nn.Dropout(0.1), Residual(128))
+        self.classes = nn.Conv2d(128, len(ALPHABET) + 1, 1)
+
+    def forward(self, x):
+        y = self.classes(self.along(self.collapse(self.eyes(x))))
+        return torch.log_softmax(y.squeeze(2), 1).permute(0, 2, 1)
+
+
+def load(folder, part):
+    samples = []
+    for path in sorted(glob.glob(f"{folder}/{part}-*.json")):
+        data = np.fromfile(path.replace(".json", ".bin"), dtype=np.uint8)
+        for at, width, text in json.load(open(path)):
+            samples.append((data[at : at + HEIGHT * width].reshape(HEIGHT, width), text))
+    return samples
+
+
+def spoilt(ink, chance):
+    """Another width, height, place and strength each time a sample is shown."""
+    width = ink.shape[1]
+    new = max(8, int(width * chance.uniform(0.88, 1.14)))
+    columns = np.minimum(width - 1, (np.arange(new) + 0.5) * width / new).astype(int)
+    ink = ink[:, columns].astype(np.float32) / 255
+    if chance.random() < 0.5:
+        ink = np.roll(ink, chance.randint(-2, 2), axis=0)
+    if chance.random() < 0.4:
+        ink = ink ** chance.uniform(0.7, 1.5)
+    if chance.random() < 0.3:
+        ink = ink + np.random.normal(0, chance.uniform(0, 0.08), ink.shape).astype(np.float32)
+    return ink
+
+
+def batch_of(samples, chance=None):
+    inks = [spoilt(s[0], chance) if chance else s[0].astype(np.float32) / 255 for s in samples]
+    widest = max(8, -(-max(i.shape[1] for i in inks) // 8) * 8)
+    x = torch.zeros(len(inks), 1, HEIGHT, widest)
+    for n, ink in enumerate(inks):
+        x[n, 0, :, : ink.shape[1]] = torch.from_numpy(np.ascontiguousarray(ink))
+    steps = torch.tensor([max(1, i.shape[1] // 4) for i in inks])
+    targets = [[ALPHABET.index(c) + 1 for c in s[1]] for s in samples]
+    return x.contiguous(memory_format=torch.channels_last), steps, targets
+
+
+def greedy(log, steps):
+    read = []
+    for n in range(log.shape[0]):
+        best = log[n, : steps[n]].argmax(1).tolist()
+        text, last = "", 0
+        for k in best:
+            if k != last and k:
+                text += ALPHABET[k - 1]
+            last = k
+        read.append(text)
+    return read
+
+
+def errors(a, b):
+    row = list(range(len(b) + 1))
+    for i, c in enumerate(a, 1):
+        before, row[0] = row[0], i
+        for j, d in enumerate(b, 1):
+            before, row[j] = row[j], min(row[j] + 1, row[j - 1] + 1, before + (c != d))
+    return row[-1]
+
+
+def judge(model, samples):
+    """Letters misread, as a part of all, and strings read exactly; both by best path."""
+    model.eval()
+    wrong = letters = exact = 0
+    ordered = sorted(samples, key=lambda s: s[0].shape[1])
+    with torch.no_grad():
+        for at in range(0, len(ordered), 64):
+            part = ordered[at : at + 64]
+            x, steps, _ = batch_of(part)
+            for text, (_, truth) in zip(greedy(model(x), steps), part):
+                wrong += errors(text, truth)
+                letters += len(truth)
+                exact += text.strip() == truth
+    model.train()
+    return wrong / letters, exact / len(samples)
+
+
+def main():
+    folder, out, minutes = sys.argv[1], sys.argv[2], float(sys.argv[3])
+    seed = int(sys.argv[4]) if len(sys.argv) > 4 else 1
+    torch.set_num_threads(1)
+    torch.manual_seed(seed)
+    np.random.seed(seed)
+    chance = random.Random(seed)
+    training = [s for s in load(folder, "training") if s[1] and len(s[1]) * 4 <= s[0].shape[1] * 1.6]
+    tuning = load(folder, "tuning")
+    model = ShortWriting().to(memory_format=torch.channels_last)
+    print(f"{len(training)} samples, {sum(p.numel() for p in model.parameters())} parameters", flush=True)
+    loss_of = nn.CTCLoss(zero_infinity=True)
+    best = torch.optim.AdamW(model.parameters(), lr=3e-3, weight_decay=1e-2)
+    short = sorted(training, key=lambda s: s[0].shape[1])
+    began = time.time()
+    shown = 0
+    running = None
+    next_word = 60
+    while True:
+        past = (time.time() - began) / (60 * minutes)
+        if past >= 1:
+            break
+        rate = 3e-3 * min(1, past / 0.01 + 0.05) * (0.5 + 0.5 * math.cos(math.pi * past))
+        for group in best.param_groups:
+            group["lr"] = rate
+        # Samples of about one width together, in the beginning only short ones.
+        reach = len(short) if past > 0.15 else int(len(short) * (0.35 + 4 * past))
+        middle = chance.randrange(reach)
+        window = short[max(0, middle - 400) : min(reach, middle + 400)]
+        x, steps, targets = batch_of([chance.choice(window) for _ in range(BATCH)], chance)
+        log = model(x).permute(1, 0, 2)
+        loss = loss_of(
+            log,
+            torch.tensor([t for target in targets for t in target]),
+            steps.clamp(max=log.shape[0]),
+            torch.tensor([len(t) for t in targets]),
+        )
+        best.zero_grad(set_to_none=True)
+        loss.backward()
+        nn.utils.clip_grad_norm_(model.parameters(), 2.0)
+        best.step()
+        shown += BATCH
+        running = loss.item() if running is None else 0.99 * running + 0.01 * loss.item()
+        if time.time() - began > next_word:
+            wrong, exact = judge(model, tuning[:600])
+            print(
+                f"{(time.time() - began) / 60:.0f} min, {shown} shown, loss {running:.3f}: "
+                f"{100 * wrong:.1f} % of letters misread, {100 * exact:.1f} % exact",
+                flush=True,
+            )
+            write(model, out)
+            next_word += 180
+    write(model, out)
+    for part in ("tuning", "test"):
+        wrong, exact = judge(model, load(folder, part))
+        print(f"{part}: {100 * wrong:.2f} % of letters misread, {100 * exact:.1f} % exact", flush=True)
+
+
+def write(model, out):
+    model.eval()
+    torch.onnx.export(
+        model,
+        torch.zeros(1, 1, HEIGHT, 128),
+        out,
+        input_names=["ink"],
+        output_names=["log"],
+        dynamic_axes={"ink": {0: "batch", 3: "width"}, "log": {0: "batch", 1: "steps"}},
+        opset_version=13,
+    )
+    model.train()
+
+
+main()

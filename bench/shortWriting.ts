@@ -3,6 +3,7 @@ import { namedLabels } from '../src/lib/core/reading/namedLabels';
 import { pageReading, type PageReading } from '../src/lib/core/reading/pageReading';
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import { nameOnPage } from '../src/lib/core/reading/personName';
+import type { PlacedLabel } from '../demo/generator/writtenPage';
 import type { Part } from '../training/hands';
 import { placesRead, placesReadTwice } from './fit/labels';
 import { lookedPages, type LookedPage } from './fit/lookedPages';
@@ -82,7 +83,7 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 		const found = namedLabels(reading.labels);
 		const open = new Set(shot.labels);
 		for (const { question, y, confidence } of found) {
-			const truth = [...open].find((l) => l.question === question && Math.abs(l.y - y) <= NEAR);
+			const truth = [...open].find((l) => asSaid(l, shot.labels) === question && Math.abs(l.y - y) <= NEAR);
 			if (truth) open.delete(truth);
 			figures.claimed(confidence, truth !== undefined);
 			if (truth) figures.hit++;
@@ -103,4 +104,14 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 	const whose = name?.person ? `${name.person.given} ${name.person.family}` : null;
 	if (shot.named) figures.names.count(whose === shot.named);
 	if (whose && name) figures.claimed(name.confidence, whose === shot.named);
+}
+
+/** What a page by itself can say of a label: "(b)" whose question stands on an earlier page is b. */
+function asSaid({ text, question, y }: PlacedLabel, all: readonly PlacedLabel[]): string | undefined {
+	if (question === undefined || /\d/.test(text)) return question;
+	const [number] = question.match(/^\d+/)!;
+	const said = all.some(
+		(l) => l.y <= y && l.text !== text && l.question?.startsWith(number) && /\d/.test(l.text)
+	);
+	return said ? question : question.slice(number.length);
 }

@@ -75,18 +75,43 @@ def load(folder, part):
 
 
 def spoilt(ink, chance):
-    """Another width, height, place and strength each time a sample is shown."""
+    """Another width, place, slant, pen and strength each time a sample is shown: another hand, a little."""
     width = ink.shape[1]
     new = max(8, int(width * chance.uniform(0.88, 1.14)))
     columns = np.minimum(width - 1, (np.arange(new) + 0.5) * width / new).astype(int)
     ink = ink[:, columns].astype(np.float32) / 255
+    if chance.random() < 0.4:
+        slant = chance.uniform(-0.3, 0.3)
+        ink = np.stack([np.roll(row, round(slant * (HEIGHT / 2 - y))) for y, row in enumerate(ink)])
+    if chance.random() < 0.4:
+        ink = taller(ink, chance.uniform(0.8, 1.15))
     if chance.random() < 0.5:
         ink = np.roll(ink, chance.randint(-2, 2), axis=0)
+    if chance.random() < 0.25:
+        ink = broader(ink) if chance.random() < 0.5 else 1 - broader(1 - ink)
     if chance.random() < 0.4:
         ink = ink ** chance.uniform(0.7, 1.5)
     if chance.random() < 0.3:
         ink = ink + np.random.normal(0, chance.uniform(0, 0.08), ink.shape).astype(np.float32)
     return ink
+
+
+def taller(ink, by):
+    """Stretched or squeezed up and down about the middle."""
+    rows = (np.arange(HEIGHT) - HEIGHT / 2 + 0.5) / by + HEIGHT / 2 - 0.5
+    low = np.clip(np.floor(rows).astype(int), 0, HEIGHT - 1)
+    high = np.clip(low + 1, 0, HEIGHT - 1)
+    share = (rows - np.floor(rows))[:, None].astype(np.float32)
+    out = ink[low] * (1 - share) + ink[high] * share
+    out[(rows < -0.5) | (rows > HEIGHT - 0.5)] = 0
+    return out
+
+
+def broader(ink):
+    """Half a pixel of ink more on every side."""
+    edged = np.pad(ink, 1, mode="edge")
+    most = np.maximum.reduce([edged[1:-1, 1:-1], edged[:-2, 1:-1], edged[2:, 1:-1], edged[1:-1, :-2], edged[1:-1, 2:]])
+    return 0.5 * (ink + most)
 
 
 def batch_of(samples, chance=None):

@@ -6,7 +6,8 @@ export interface Choice {
 
 /** Keeps weights from growing where the data leaves them free. */
 const RIDGE = 1.5;
-const STEPS = 3000;
+const STEPS = 1500;
+const RATE = 1;
 
 /**
  * Weights by which the odds of each option against "none" are e to the weighted sum of its numbers: multinomial logistic
@@ -14,28 +15,32 @@ const STEPS = 3000;
  */
 export function fitChoices(choices: readonly Choice[]): number[] {
 	const count = choices.find((c) => c.options.length > 0)!.options[0]!.length;
-	const weights = new Array<number>(count).fill(0);
-	const speed = new Array<number>(count).fill(0);
+	const rows = choices.map(({ options, right }) => ({
+		options: options.map((o) => Float64Array.from(o)),
+		right
+	}));
+	const weights = new Float64Array(count);
+	const speed = new Float64Array(count);
 	for (let step = 0; step < STEPS; step++) {
 		const gradient = weights.map((w, k) => (k === 0 ? 0 : -RIDGE * w));
-		for (const { options, right } of choices) {
+		for (const { options, right } of rows) {
 			const odds = options.map((o) => Math.exp(Math.min(30, dot(weights, o))));
 			const all = 1 + odds.reduce((a, b) => a + b, 0);
-			options.forEach((features, n) => {
+			for (const [n, features] of options.entries()) {
 				const error = (n === right ? 1 : 0) - odds[n]! / all;
-				if (Math.abs(error) < 1e-6) return;
+				if (Math.abs(error) < 1e-4) continue;
 				for (let k = 0; k < count; k++) gradient[k]! += error * features[k]!;
-			});
+			}
 		}
 		for (let k = 0; k < count; k++) {
-			speed[k] = 0.9 * speed[k]! + (0.6 / choices.length) * gradient[k]!;
+			speed[k] = 0.9 * speed[k]! + (RATE / rows.length) * gradient[k]!;
 			weights[k]! += speed[k]!;
 		}
 	}
-	return weights;
+	return [...weights];
 }
 
-export const dot = (a: readonly number[], b: readonly number[]) => {
+const dot = (a: Float64Array, b: Float64Array) => {
 	let sum = 0;
 	for (let k = 0; k < a.length; k++) sum += a[k]! * b[k]!;
 	return sum;

@@ -1,4 +1,5 @@
 /** Weights of what describes a page number (`describeNumbers`), by `./membrana bench fit numbers`. */
 export const NUMBER_WEIGHTS: readonly number[] = [
-	3.9, 2.3, 0, 2.3, 0, 0, 0, -9, 7.8, -5, 0, 0, 0, 0, 0, 0, 0, 0, 0
+	2.53, 2.25, -0.38, 0.96, 1.18, 0.11, 0.32, -1.41, 0.31, -0.76, 0.38, 0.75, 1.24, -1.38, 0.33, -0.49, -0.39,
+	-0.25, 1.22
 ];

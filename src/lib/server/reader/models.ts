@@ -22,13 +22,13 @@ const sessions = new Map<Model, Promise<InferenceSession>>();
 /** A model, loaded on first use and once in a thread. */
 function session(model: Model): Promise<InferenceSession> {
 	let loading = sessions.get(model);
-	if (!loading) sessions.set(model, (loading = load(model)));
+	if (!loading) sessions.set(model, (loading = bytesOf(model).then((bytes) => sessionOf(model, bytes))));
 	return loading;
 }
 
-async function load(model: Model): Promise<InferenceSession> {
+/** @throws with a sentence that says what to do where the bytes are no model */
+export async function sessionOf(model: Model, bytes: Uint8Array): Promise<InferenceSession> {
 	const { InferenceSession } = await import('onnxruntime-node');
-	const bytes = await bytesOf(model);
 	try {
 		// Pages are worked on in several processes of ours; each model keeps to one thread.
 		return await InferenceSession.create(bytes, {

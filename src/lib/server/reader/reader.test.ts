@@ -2,8 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { specimenPage } from '../../../../bench/situations';
 import { testPhotograph } from '../../../../tests/support/pictures';
 import { preparePage } from '../../core/page/preparePage';
+import { labelForms } from '../../core/reading/labelForms';
+import { namedLabels } from '../../core/reading/namedLabels';
+import { readNumber } from '../../core/reading/pageNumber';
+import { pageReading } from '../../core/reading/pageReading';
+import { nameOnPage } from '../../core/reading/personName';
+import { wholePicture } from '../../core/sheet/geometry';
+import { greyOf } from '../../core/tone/finish';
 import type { Picture } from '../../core/raster/picture';
 import { detectLines } from './detect';
+import { lookAtPage, withSecondOpinion } from './lookAtPage';
+import { sessionOf } from './models';
 import { readTurn } from './readTurn';
 import { recognise } from './recognise';
 
@@ -34,6 +43,13 @@ function page(lines: readonly string[]): Picture {
 	if (finished.tone !== 'colour') throw new Error('not in colour');
 	return finished.picture;
 }
+
+describe('models', () => {
+	it('say what to do when they are damaged', async () => {
+		const half = new Uint8Array(5000).fill(7);
+		await expect(sessionOf('recogniser', half)).rejects.toThrow(/damaged.*MEMBRANA_READER=off/);
+	});
+});
 
 describe('reader', () => {
 	it('finds the lines of a page, top down, and reads most of their letters', async () => {
@@ -70,4 +86,37 @@ describe('reader', () => {
 			}
 		}
 	);
+
+	it('sees labels in the margin, a page number and a name, before it reads any line', async () => {
+		const { picture } = specimenPage(8, 8, {
+			ruling: 'ruled',
+			name: 'Ilka Brandsma',
+			pageNumber: 'p. 2/4',
+			blocks: [
+				{ kind: 'label', text: 'Q3' },
+				{ kind: 'text', lines: LINES },
+				{ kind: 'label', text: '4b)', mark: 'circled' },
+				{ kind: 'text', lines: LINES }
+			]
+		});
+		const { width, height } = picture;
+		const tone = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
+		const { finished, facts } = preparePage(picture, { corners: wholePicture(width, height), turn: 0, tone });
+		const plane = greyOf(finished);
+		const looked = await lookAtPage(plane, facts.dotsPerInch);
+		const forms = labelForms([{ label: '3' }, { label: '4', parts: [{ label: 'a' }, { label: 'b' }] }]);
+		const reading = pageReading([], looked.read, [plane.width, plane.height], forms);
+		expect(namedLabels(reading.labels).map((l) => l.question)).toEqual(['3', '4b']);
+		expect(readNumber(reading.numbers)).toMatchObject({ number: 2, of: 4 });
+		const roster = [
+			{ given: 'Ilka', family: 'Brandsma' },
+			{ given: 'Noor', family: 'Okoro' }
+		];
+		expect(nameOnPage(reading, roster)!.person).toBe(roster[0]);
+		expect(looked.starts).toHaveLength(looked.lines.length);
+		// The general reader sees what ours sees, or nothing.
+		const label = looked.read.findIndex((r) => r.text.startsWith('q3'));
+		const twice = await withSecondOpinion(looked, label);
+		expect(twice.posteriors.filter((p) => !p.caseless)).toHaveLength(1);
+	});
 });

@@ -113,7 +113,7 @@ export function describeLabels(
 		const long = (x1 - x0) / lineHeight;
 		const size = Math.log(Math.max(0.2, (y1 - y0) / lineHeight));
 		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
-		return [...all].map(([key, { scored }]): DescribedOption => {
+		return [...all].flatMap(([key, { scored }]): DescribedOption[] => {
 			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
 			const second = Math.max(general.get(key)?.score ?? 0, LEAST_SCORE);
 			const { form, question, part } = scored.value;
@@ -122,11 +122,13 @@ export function describeLabels(
 				scored.whole > 0.5 * (scored.whole + scored.parted + scored.joined) ||
 				(line.kind !== 'line' && long < 4);
 			const free = !alone && (line.after ?? 0) > 0.8 * lineHeight && long < 5;
+			// The first digits of a measured value, a date or a year are no label.
+			if (value && form !== 'named' && part === null && !alone) return [];
 			const joined = scored.joined / Math.max(1e-9, scored.whole + scored.parted + scored.joined);
 			const log = Math.log10(own.size > 0 || both ? score : second);
 			const secondLog = both ? Math.log10(second) : 0;
 			const flag = Number;
-			return {
+			const option = {
 				line: i,
 				meaning: scored.value,
 				both,
@@ -170,6 +172,7 @@ export function describeLabels(
 					Math.max(0, size)
 				]
 			};
+			return [option];
 		});
 	});
 }

@@ -84,7 +84,8 @@ export function labelCandidates(
 		const [x0, y0] = layout.boxes[line]!;
 		found.push({ x: x0 / width, y: y0 / height, text: lines[line]!.text.slice(0, 24), options: likely });
 	}
-	return merge(found, layout.lineHeight / width, layout.lineHeight / height);
+	const [dx, dy] = [layout.lineHeight / width, layout.lineHeight / height];
+	return joined(merge(found, dx, dy), dx, dy);
 }
 
 /** From this on a reading claims that a label stands there. */
@@ -101,7 +102,59 @@ function merge(found: LabelCandidate[], dx: number, dy: number): LabelCandidate[
 		if (at < 0) kept.push(one);
 		else if (sure(one) >= CLAIMED) kept[at] = pooled(kept[at]!, one);
 	}
-	return kept.sort((a, b) => a.y - b.y || a.x - b.x);
+	return inRows(kept, dy);
+}
+
+/** From the top down, and in one row from left to right. */
+function inRows(found: readonly LabelCandidate[], dy: number): LabelCandidate[] {
+	const rows: LabelCandidate[][] = [];
+	for (const one of [...found].sort((a, b) => a.y - b.y)) {
+		const row = rows.at(-1);
+		if (row && one.y - row[0]!.y < 0.6 * dy) row.push(one);
+		else rows.push([one]);
+	}
+	return rows.flatMap((row) => row.sort((a, b) => a.x - b.x));
+}
+
+/** Parts of one label stand no further apart, in heights of a line. */
+const REACH = 6;
+
+/**
+ * "Q4" and "(d)" right behind it are one label; so are "No 7" and its own "7", found once more by itself. What is joined
+ * is as sure as both.
+ */
+function joined(found: readonly LabelCandidate[], dx: number, dy: number): LabelCandidate[] {
+	const kept: LabelCandidate[] = [];
+	for (const one of found) {
+		const before = kept.at(-1);
+		const near = before && Math.abs(one.y - before.y) < 0.6 * dy && one.x - before.x < REACH * dx;
+		const [a, b] = [before?.options[0], one.options[0]];
+		if (!near || !a || !b || a.probability < CLAIMED) {
+			kept.push(one);
+		} else if (a.question === b.question && a.part === b.part) {
+			if (sure(one) > sure(before)) kept[kept.length - 1] = { ...one, x: before.x };
+		} else if (b.question === null && a.question !== null && a.part === b.part) {
+			// The part is seen once more.
+		} else if (b.question === null && a.question !== null && a.part === null && b.probability >= CLAIMED) {
+			const options = before.options.flatMap((q) =>
+				q.question === null
+					? []
+					: [
+							...one.options
+								.filter((p) => p.question === null)
+								.map((p) => ({ ...q, part: p.part, probability: q.probability * p.probability })),
+							{ ...q, probability: q.probability * Math.max(0, 1 - sure(one)) }
+						]
+			);
+			const text = `${before.text} ${one.text}`.slice(0, 24);
+			kept[kept.length - 1] = {
+				...before,
+				text,
+				options: options.sort((x, y) => y.probability - x.probability)
+			};
+		} else kept.push(one);
+	}
+	return kept;
 }
 
 /** Both readings' options, as likely as their weighted mean, and as sure together as the surer reading was. */

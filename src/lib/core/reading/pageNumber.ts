@@ -102,8 +102,6 @@ export const NUMBER_FEATURES = [
 	'word before',
 	'dashes or brackets',
 	'bare',
-	'bare, far from everything',
-	'bare, not the first',
 	'behind other words',
 	'foot',
 	'right corner',
@@ -137,11 +135,13 @@ export function describeNumbers(
 				here.set(key, { ...(known && known.weight > one.weight ? known : one), score });
 			}
 		}
-		return [...here.values()].map(({ value, score, weight, text, start }) => {
+		return [...here.values()].flatMap(({ value, score, weight, text, start }): DescribedNumber[] => {
 			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
+			// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
+			if (bare && !(lonely && start)) return [];
 			const log = Math.log10(score);
 			const flag = Number;
-			return {
+			const one = {
 				line: i,
 				value,
 				features: [
@@ -153,8 +153,6 @@ export function describeNumbers(
 					flag(/^p/i.test(text)),
 					flag(/^[-(].*[-)]$/.test(text)),
 					flag(bare),
-					flag(bare && lonely),
-					flag(bare && !start),
 					flag(!start),
 					flag(foot),
 					flag(x > 0.7),
@@ -166,6 +164,7 @@ export function describeNumbers(
 					bare ? log : 0
 				]
 			};
+			return [one];
 		});
 	});
 }

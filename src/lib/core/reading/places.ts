@@ -17,6 +17,8 @@ export interface Place {
 const START = 11;
 const NEAR = 1.3;
 const LEAST_HEIGHT = 0.5;
+/** Parts of a label stand this near each other. */
+const BESIDE = 2.2;
 /** Words of a name stand this near each other. */
 const JOINED = 3.5;
 /** Pieces longer than this are lines of writing. */
@@ -81,7 +83,13 @@ export function findPlaces(
 			same.after = after;
 		} else {
 			const kind = box[2] - box[0] > SHORT * letter ? 'line' : 'mark';
-			places.push({ box, kind, crops: [crop], after });
+			const crops = [crop];
+			// "1" and "a)" may stand apart and be one label.
+			if (!outside && after < BESIDE * letter) {
+				const row = rowFrom(pieces, box, letter);
+				crops.unshift({ box: start(padded(row, padding), letter), cleaned: true });
+			}
+			places.push({ box, kind, crops, after });
 		}
 	}
 	for (const box of headerRows(pieces, height, letter)) {
@@ -89,6 +97,21 @@ export function findPlaces(
 		places.push({ box, kind: 'mark', crops, after: Infinity });
 	}
 	return places.length > MOST ? places.filter((p) => p.kind !== 'mark') : places;
+}
+
+/** A piece and what follows it closely in its row. */
+function rowFrom(pieces: readonly Piece[], from: Box, letter: number): Box {
+	const middle = (from[1] + from[3]) / 2;
+	let row: Box = from;
+	const behind = pieces
+		.map((p) => p.box)
+		.filter((b) => b[0] > from[0] && Math.abs((b[1] + b[3]) / 2 - middle) < 0.7 * letter)
+		.sort((a, b) => a[0] - b[0]);
+	for (const b of behind) {
+		if (b[0] - row[2] > BESIDE * letter || b[0] - from[0] > START * letter) break;
+		row = [row[0], Math.min(row[1], b[1]), Math.max(row[2], b[2]), Math.max(row[3], b[3])];
+	}
+	return row;
 }
 
 /** Pieces of the header that stand side by side, joined: a given and a family name. */

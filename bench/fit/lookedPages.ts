@@ -7,7 +7,6 @@ import sharp from 'sharp';
 import { effectiveSettings } from '../../src/lib/core/page/effective';
 import { analysePicture, preparePage } from '../../src/lib/core/page/preparePage';
 import type { Place } from '../../src/lib/core/reading/places';
-import { shortCrop } from '../../src/lib/core/reading/shortCrop';
 import type { Plane } from '../../src/lib/core/raster/picture';
 import type { Question } from '../../src/lib/core/rules/question';
 import { greyOf } from '../../src/lib/core/tone/finish';
@@ -61,7 +60,6 @@ export async function lookedPages(seed: number, writers: Writers): Promise<Looke
 		const { finished, facts } = preparePage(picture, effectiveSettings(page, seen, TONE, 'A4'));
 		const plane = greyOf(finished);
 		const looked = await lookAtPage(plane, facts.dotsPerInch);
-		const { jpeg: _, ...known } = shot;
 		const places: LookedPage['places'][number][] = [];
 		for (const [i, { box, kind, after, crops }] of looked.places.entries()) {
 			const shown = shownOf(looked, i);
@@ -79,10 +77,14 @@ export async function lookedPages(seed: number, writers: Writers): Promise<Looke
 			size: [plane.width, plane.height],
 			questions: packet.sheet.questions,
 			roster: packet.roster,
-			shot: known,
+			shot: withoutPicture(shot),
 			places
 		});
 	}
 	writeFileSync(file, serialize(pages));
 	return pages;
+}
+
+function withoutPicture({ jpeg: _, ...known }: PacketShot): LookedPage['shot'] {
+	return known;
 }

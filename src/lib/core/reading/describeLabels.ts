@@ -67,7 +67,7 @@ const LEAST_SCORE = 1e-5;
 /** Every way to read a label at every place of a page. */
 export function describeLabels(
 	lines: readonly ReadLine[],
-	[width, height]: readonly [number, number],
+	[, height]: readonly [number, number],
 	{ trie }: LabelForms,
 	layout: PageLayout = pageLayout(lines)
 ): DescribedOption[] {

@@ -10,6 +10,7 @@ import { clockAt, formatClock, formatDue, formatDuration } from './dueTime';
 import type { CheckInput, Finding, PageEvidence } from './finding';
 import { formatBytes } from './formatBytes';
 import { answerables } from './question';
+import { questionSaid } from './questionSaid';
 import { RULES, type RuleName, type RuleSheet } from './ruleSheet';
 import { parseRuleSheet, RuleSheetError } from './ruleSheetSchema';
 
@@ -511,4 +512,23 @@ describe('parseRuleSheet', () => {
 	it('refuses what is no rule sheet at all', () => {
 		for (const bad of [null, 5, 'x', []]) expect(() => parseRuleSheet(bad)).toThrow(RuleSheetError);
 	});
+});
+
+describe('what a person says of a label', () => {
+	const questions = answerables([
+		{ label: '1' },
+		{ label: '2', parts: [{ label: 'a' }, { label: 'b' }] },
+		{ label: 'Q' }
+	]);
+	it.each([
+		['1', '1'],
+		[' Question 1: ', '1'],
+		['2b', '2b'],
+		['Q2 (B)', '2b'],
+		['2.a)', '2a'],
+		['q', 'q']
+	])('%s is %s', (text, id) => expect(questionSaid(text, questions)).toBe(id));
+	it.each(['', '2', '3', 'Question', '2c'])('"%s" is none of the rule sheet', (text) =>
+		expect(questionSaid(text, questions)).toBeNull()
+	);
 });

@@ -7,6 +7,7 @@
 	import { usePacket } from '../packet/context';
 	import Strip from '../strip/Strip.svelte';
 	import { questionColours } from '../theme/questionColours';
+	import LabelSays from './LabelSays.svelte';
 	import NoPage from './NoPage.svelte';
 
 	const store = usePacket();
@@ -133,6 +134,12 @@
 		);
 		store.edit({ kind: 'together', changes });
 		said = `${name(seam.questions.join(', '))} is not here.`;
+	}
+	/** The label there says something else: that is a seam of one's own, and the others are proposed around it. */
+	function correct({ id, page, y }: ProposedSeam, question: string): void {
+		store.edit({ kind: 'setSeam', seam: { id, page, y, questions: [question] } });
+		said = `${name(question)} begins here, as you say.`;
+		refocus(id);
 	}
 	function proposalKey(event: KeyboardEvent, seam: ProposedSeam): void {
 		const by = STEP * (event.shiftKey ? 10 : 1);
@@ -353,6 +360,7 @@
 				</span>
 				<Button size="small" on:click={() => confirm([selectedProposal])}>Confirm</Button>
 				<button class="quiet" onclick={() => decline(selectedProposal)}>Not here</button>
+				<LabelSays {questions} onsay={(question) => correct(selectedProposal, question)} />
 				<span class="hint">Or drag it. n goes to the next one.</span>
 			{:else}
 				<span class="hint">

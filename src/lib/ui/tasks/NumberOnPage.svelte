@@ -6,7 +6,9 @@
 	const store = usePacket();
 	const said = $derived(store.packet.pages[page]?.number);
 	const placed = $derived(store.order?.strip.find((s) => s.page === page)?.number ?? null);
-	const read = $derived(store.view.pages[page]?.reading?.numbers[0] ?? null);
+	/** Less likely readings are not worth a word. */
+	const LEAST = 0.2;
+	const read = $derived(store.view.pages[page]?.reading?.numbers.find((n) => n.probability >= LEAST) ?? null);
 	const words = $derived(
 		said === null
 			? 'none, as you say'

@@ -11,7 +11,13 @@ export default defineConfig({
 		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }
 	},
 	test: {
-		include: ['src/**/*.test.ts', 'standins/**/*.test.ts', 'cli/**/*.test.ts', 'tests/http/**/*.test.ts'],
+		include: [
+			'src/**/*.test.ts',
+			'{bench,demo,training}/**/*.test.ts',
+			'standins/**/*.test.ts',
+			'cli/**/*.test.ts',
+			'tests/http/**/*.test.ts'
+		],
 		globalSetup: ['tests/support/seededFolder.ts'],
 		// Nothing here changes a module: what one file has loaded serves the next.
 		isolate: false,

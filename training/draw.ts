@@ -8,8 +8,8 @@ import { drawSample } from './sample';
 /** Seeds of the parts lie apart. */
 const FIRST_SEED: Readonly<Record<Part, number>> = {
 	training: 1_000_000,
-	tuning: 5_000_000,
-	test: 8_000_000
+	tuning: 50_000_000,
+	test: 80_000_000
 };
 
 /**

@@ -3,6 +3,7 @@ import { CLASSES, classOf, NOTHING, part, type LinePosterior } from './linePoste
 import { pageLayout, type PageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
+import type { Trie } from './trie';
 
 /** One reading of one place, described by numbers that tell labels from other writing. */
 export interface DescribedOption {
@@ -78,9 +79,7 @@ export function describeLabels(
 		const [x0, y0, x1, y1] = boxes[i]!;
 		const cuts = line.kind === 'framed' ? line.posteriors.flatMap(withoutFrame) : line.posteriors;
 		const scoresOf = (caseless: boolean) =>
-			meanOverCuts(
-				cuts.filter((p) => !!p.caseless === caseless).map((p) => bestByMeaning(scoreStrings(p, trie)))
-			);
+			meanOverCuts(cuts.filter((p) => !!p.caseless === caseless).map((p) => meaningsOf(p, trie)));
 		const [own, general] = [scoresOf(true), scoresOf(false)];
 		const both = own.size > 0 && cuts.some((p) => !p.caseless);
 		const all = new Map([...general, ...own]);
@@ -175,6 +174,20 @@ export function describeLabels(
 			return [option];
 		});
 	});
+}
+
+/** The same places are described once before and once after second opinions: their strings are scored once. */
+const known = new WeakMap<
+	LinePosterior,
+	{ readonly trie: Trie<LabelMeaning>; readonly best: Map<string, Best> }
+>();
+
+function meaningsOf(posterior: LinePosterior, trie: Trie<LabelMeaning>): Map<string, Best> {
+	const before = known.get(posterior);
+	if (before?.trie === trie) return before.best;
+	const best = bestByMeaning(scoreStrings(posterior, trie));
+	known.set(posterior, { trie, best });
+	return best;
 }
 
 /** What the side of a frame that was not peeled off whole is read as. */

@@ -58,6 +58,15 @@ const FOREIGN = 0.08;
  * @param questions the assignment's own; null: the general grammar, 1 to 20 with parts a to h
  */
 export function labelForms(questions: readonly Question[] | null): LabelForms {
+	const key = JSON.stringify(questions);
+	if (latest?.key !== key) latest = { key, forms: makeForms(questions) };
+	return latest.forms;
+}
+
+/** Pages of one assignment come one after the other, and a trie has ten thousands of nodes. */
+let latest: { readonly key: string; readonly forms: LabelForms } | null = null;
+
+function makeForms(questions: readonly Question[] | null): LabelForms {
 	const trie = emptyTrie<LabelMeaning>();
 	const own = new Map(
 		(questions ?? []).map((q) => [questionId(q.label), q.parts?.map((p) => questionId(p.label)) ?? []])

@@ -9,6 +9,7 @@ import { benchLoad } from './load';
 import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
+import { benchReadingTime } from './readingTime';
 import { benchReal } from './real';
 import { benchSheets } from './sheets';
 import { benchShortWriting } from './shortWriting';
@@ -45,6 +46,7 @@ if (what === 'short-writing')
 		Number(rest[2] ?? 810_000),
 		print
 	);
+if (what === 'all' || what === 'reading-time') await benchReadingTime(print);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);
 // Starts the built application and a class of students.

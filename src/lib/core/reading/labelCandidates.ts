@@ -82,10 +82,18 @@ export function labelCandidates(
 			.sort((a, b) => b.probability - a.probability);
 		if (likely.length === 0) continue;
 		const [x0, y0] = layout.boxes[line]!;
-		found.push({ x: x0 / width, y: y0 / height, text: lines[line]!.text.slice(0, 24), options: likely });
+		found.push({ x: x0 / width, y: y0 / height, text: asWritten(lines[line]!.text), options: likely });
 	}
 	const [dx, dy] = [layout.lineHeight / width, layout.lineHeight / height];
 	return joined(merge(found, dx, dy), dx, dy);
+}
+
+/** Letters of a line that are shown for its label. */
+const SHOWN = 24;
+
+/** Capitals are not told apart by the reader of short writing; "Question 3" and "Q3" are written with one. */
+function asWritten(text: string): string {
+	return text.slice(0, SHOWN).replace(/^[a-z](?=[a-z]*[. ]*\d)/, (first) => first.toUpperCase());
 }
 
 /** From this on a reading claims that a label stands there. */
@@ -146,7 +154,7 @@ function joined(found: readonly LabelCandidate[], dx: number, dy: number): Label
 							{ ...q, probability: q.probability * Math.max(0, 1 - sure(one)) }
 						]
 			);
-			const text = `${before.text} ${one.text}`.slice(0, 24);
+			const text = `${before.text} ${one.text}`.slice(0, SHOWN);
 			kept[kept.length - 1] = {
 				...before,
 				text,

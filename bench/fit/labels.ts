@@ -2,10 +2,10 @@ import { describeLabels, FEATURES, type DescribedOption } from '../../src/lib/co
 import { unsurePlaces } from '../../src/lib/core/reading/labelCandidates';
 import { labelForms, type LabelForms } from '../../src/lib/core/reading/labelForms';
 import type { ReadLine } from '../../src/lib/core/reading/readLine';
-import type { Box } from '../../src/lib/core/reading/pieces';
-import { wholePicture, type Quadrilateral } from '../../src/lib/core/sheet/geometry';
+import { wholePicture } from '../../src/lib/core/sheet/geometry';
 import { inColour } from '../../src/lib/server/reader/inkOnPage';
 import { recognise } from '../../src/lib/server/reader/recognise';
+import { corners } from '../../src/lib/server/reader/lookAtPage';
 import { readShort } from '../../src/lib/server/reader/readShort';
 import type { Part } from '../../training/hands';
 import { fitChoices, listed } from './multinomial';
@@ -107,13 +107,4 @@ export async function fitLabels(
 		return weights;
 	});
 	print(`own: ${listed(fitted[0]!)},\nboth: ${listed(fitted[1]!)}`);
-}
-
-function corners([x0, y0, x1, y1]: Box): Quadrilateral {
-	return [
-		[x0, y0],
-		[x1, y0],
-		[x1, y1],
-		[x0, y1]
-	];
 }

@@ -66,3 +66,12 @@ export function classLike(sign: string): number {
 export function part({ data, caseless }: LinePosterior, from: number, to: number): LinePosterior {
 	return { steps: to - from, data: data.subarray(from * CLASSES, to * CLASSES), caseless };
 }
+
+/** Steps at which a word may begin, and whether it is the first. */
+export function wordStarts({ steps, data }: LinePosterior): [number, boolean][] {
+	const starts: [number, boolean][] = [[0, true]];
+	for (let t = 0; t + 1 < steps; t++) {
+		if (data[t * CLASSES + SPACE]! > 0.25) starts.push([t + 1, false]);
+	}
+	return starts;
+}

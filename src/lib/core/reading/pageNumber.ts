@@ -1,4 +1,4 @@
-import { CLASSES, part, SPACE, type LinePosterior } from './linePosterior';
+import { part, wordStarts, type LinePosterior } from './linePosterior';
 import { NUMBER_WEIGHTS } from './numberWeights';
 import { pageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
@@ -231,13 +231,4 @@ function bestIn(posterior: LinePosterior): Map<string, Found> {
 		}
 	}
 	return best;
-}
-
-/** Steps at which a word may begin, and whether it is the line's first. */
-function wordStarts({ steps, data }: LinePosterior): [number, boolean][] {
-	const starts: [number, boolean][] = [[0, true]];
-	for (let t = 0; t + 1 < steps; t++) {
-		if (data[t * CLASSES + SPACE]! > 0.25) starts.push([t + 1, false]);
-	}
-	return starts;
 }

@@ -1,4 +1,4 @@
-import { CLASSES, part, SPACE, type LinePosterior } from './linePosterior';
+import { CLASSES, part, wordStarts, type LinePosterior } from './linePosterior';
 import { NAME_WEIGHTS } from './nameWeights';
 import type { RosterPerson } from './personName';
 import { scoreStrings } from './scoreStrings';
@@ -99,13 +99,4 @@ function bestPath({ steps, data }: LinePosterior): Float64Array {
 		sums[t + 1] = sums[t]! + Math.log(most);
 	}
 	return sums;
-}
-
-/** Steps at which a word may begin, and whether it is the piece's first. */
-function wordStarts({ steps, data }: LinePosterior): [number, boolean][] {
-	const starts: [number, boolean][] = [[0, true]];
-	for (let t = 0; t + 1 < steps; t++) {
-		if (data[t * CLASSES + SPACE]! > 0.25) starts.push([t + 1, false]);
-	}
-	return starts;
 }

@@ -78,7 +78,8 @@ function boundsOf(box: Quadrilateral): Box {
 	return [Math.min(...xs), Math.min(a[1], d[1]), Math.max(...xs), Math.max(a[1], d[1])];
 }
 
-function corners([x0, y0, x1, y1]: Box): Quadrilateral {
+/** An upright box as corners, clockwise from the top left. */
+export function corners([x0, y0, x1, y1]: Box): Quadrilateral {
 	return [
 		[x0, y0],
 		[x1, y0],

@@ -357,3 +357,9 @@ function shuffled<T>(items: readonly T[], random: Random): T[] {
 export function questionIds(packet: SamplePacket): string[] {
 	return answerables(packet.sheet.questions).map((q) => q.id);
 }
+
+/** A name of the roster as a person's. */
+export function personOf(name: string) {
+	const [given = '', family = ''] = name.split(' ');
+	return { given, family };
+}

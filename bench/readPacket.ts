@@ -5,7 +5,7 @@ import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { nameOnPage, otherThan, type NameReading } from '../src/lib/core/reading/personName';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import { pagesOfPicture, type WholePage } from '../src/lib/server/work/wholePicture';
-import type { SamplePacket } from './packets';
+import { personOf, type SamplePacket } from './packets';
 import { packetShots, type PacketShot } from './packetShots';
 
 /** A photographed page as it was prepared and read, with the truth about it. */
@@ -57,9 +57,4 @@ export async function readPacket(packet: SamplePacket, seed: number): Promise<Re
 	} finally {
 		rmSync(folder, { recursive: true });
 	}
-}
-
-function personOf(name: string) {
-	const [given = '', family = ''] = name.split(' ');
-	return { given, family };
 }

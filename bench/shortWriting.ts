@@ -4,8 +4,10 @@ import { pageReading, type PageReading } from '../src/lib/core/reading/pageReadi
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import { nameOnPage } from '../src/lib/core/reading/personName';
 import type { PlacedLabel } from '../demo/generator/writtenPage';
+import { personOf } from './packets';
+import { readPlaces } from '../src/lib/server/reader/lookAtPage';
 import type { Part } from '../training/hands';
-import { placesRead, placesReadTwice } from './fit/labels';
+import { placesReadTwice } from './fit/labels';
 import { lookedPages, type LookedPage } from './fit/lookedPages';
 import { Tally } from './tally';
 
@@ -53,7 +55,7 @@ export async function benchShortWriting(
 			const digits = i % 2 === 0 ? 'people' : 'fonts';
 			for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
 				const forms = labelForms(withSheet ? page.questions : null);
-				const places = await placesReadTwice(page, await placesRead(page), forms);
+				const places = await placesReadTwice(page, await readPlaces(page.places), forms);
 				const reading = pageReading([], places, page.size, forms);
 				const { family } = page.shot.spec.hand;
 				if (!byHand.has(family)) byHand.set(family, new Figures());
@@ -96,10 +98,7 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 	if (written) figures.numbers.count(number?.number === Number(written));
 	else figures.noNumber.count(number === null);
 	if (number) figures.claimed(number.probability, number.number === Number(written));
-	const roster = page.roster.map((name) => {
-		const [given = '', family = ''] = name.split(' ');
-		return { given, family };
-	});
+	const roster = page.roster.map(personOf);
 	const name = nameOnPage(reading, roster);
 	const whose = name?.person ? `${name.person.given} ${name.person.family}` : null;
 	if (shot.named) figures.names.count(whose === shot.named);

@@ -14,8 +14,9 @@ import {
 } from '../../src/lib/core/reading/rosterNames';
 import type { ReadLine } from '../../src/lib/core/reading/readLine';
 import { labelForms } from '../../src/lib/core/reading/labelForms';
+import { personOf } from '../packets';
+import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
-import { placesRead } from './labels';
 import { lookedPages, type LookedPage } from './lookedPages';
 import { fitChoices, listed, type Choice } from './multinomial';
 
@@ -53,7 +54,7 @@ async function fit(
 	for (let i = 0; i < packets; i++) {
 		const digits = i % 2 === 0 ? 'people' : 'fonts';
 		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
-			const choice = choiceOf(page, await placesRead(page));
+			const choice = choiceOf(page, await readPlaces(page.places));
 			if (choice) choices.push(choice);
 		}
 	}
@@ -81,10 +82,7 @@ function numberChoice(page: LookedPage, places: readonly ReadLine[]): Choice | n
 }
 
 function nameChoice(page: LookedPage, places: readonly ReadLine[]): Choice | null {
-	const roster = page.roster.map((name): RosterPerson => {
-		const [given = '', family = ''] = name.split(' ');
-		return { given, family };
-	});
+	const roster = page.roster.map(personOf);
 	const ways = rosterWays(roster);
 	const best = new Map<RosterPerson, DescribedName<RosterPerson>>();
 	for (const { posterior } of pageReading([], places, page.size, NO_LABELS).header ?? []) {

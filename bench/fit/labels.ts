@@ -5,8 +5,7 @@ import type { ReadLine } from '../../src/lib/core/reading/readLine';
 import { wholePicture } from '../../src/lib/core/sheet/geometry';
 import { inColour } from '../../src/lib/server/reader/inkOnPage';
 import { recognise } from '../../src/lib/server/reader/recognise';
-import { corners } from '../../src/lib/server/reader/lookAtPage';
-import { readShort } from '../../src/lib/server/reader/readShort';
+import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
 import { fitChoices, listed } from './multinomial';
 import { lookedPages, type LookedPage } from './lookedPages';
@@ -18,17 +17,6 @@ const NEAR_Y = 0.013;
 export interface PlaceRow {
 	readonly options: readonly DescribedOption[];
 	readonly right: number | null;
-}
-
-/** The places of a page as the recogniser of short writing reads them. */
-export async function placesRead(page: LookedPage): Promise<ReadLine[]> {
-	const read = await readShort(page.places.flatMap((p) => p.crops));
-	let at = 0;
-	return page.places.map(({ box, kind, after, crops }): ReadLine => {
-		const here = read.slice(at, (at += crops.length));
-		const { text, confidence } = here.at(-1)!;
-		return { box: corners(box), kind, text, confidence, posteriors: here.map((r) => r.posterior), after };
-	});
 }
 
 /** Where it is not sure what stands there, with what the general reader sees. */
@@ -91,7 +79,7 @@ export async function fitLabels(
 		const digits = i % 2 === 0 ? 'people' : 'fonts';
 		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
 			const forms = labelForms(i % 3 === 0 ? null : page.questions);
-			const lines = await placesRead(page);
+			const lines = await readPlaces(page.places);
 			own!.push(...rowsOf(page, lines, forms));
 			const twice = await placesReadTwice(page, lines, forms);
 			both!.push(...rowsOf(page, twice, forms).filter((r) => r.options.some((o) => o.both)));

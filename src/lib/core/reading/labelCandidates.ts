@@ -1,6 +1,7 @@
 import { describeLabels } from './describeLabels';
 import type { LabelForms, LabelMeaning } from './labelForms';
 import { WEIGHTS } from './labelWeights';
+import { oddsOf } from './oddsOf';
 import { pageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 
@@ -56,7 +57,7 @@ function oddsByPlace(
 	const places = new Map<number, { meaning: LabelMeaning; odds: number }[]>();
 	for (const { line, meaning, features, both } of describeLabels(lines, size, forms)) {
 		const weights = both ? WEIGHTS.both : WEIGHTS.own;
-		const odds = Math.exp(features.reduce((sum, f, k) => sum + f * weights[k]!, 0));
+		const odds = oddsOf(features, weights);
 		places.set(line, [...(places.get(line) ?? []), { meaning, odds }]);
 	}
 	return places;

@@ -1,5 +1,6 @@
 import { part, wordStarts, type LinePosterior } from './linePosterior';
 import { NUMBER_WEIGHTS } from './numberWeights';
+import { oddsOf } from './oddsOf';
 import { pageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings } from './scoreStrings';
@@ -181,7 +182,7 @@ export function pageNumberOptions(
 ): NumberOption[] {
 	const odds = new Map<string, PageNumber & { odds: number }>();
 	for (const { value, features } of describeNumbers(lines, size)) {
-		const one = { ...value, odds: Math.exp(features.reduce((sum, f, k) => sum + f * NUMBER_WEIGHTS[k]!, 0)) };
+		const one = { ...value, odds: oddsOf(features, NUMBER_WEIGHTS) };
 		const key = `${value.number}/${value.of ?? ''}`;
 		const known = odds.get(key);
 		if (!known || known.odds < one.odds) odds.set(key, one);

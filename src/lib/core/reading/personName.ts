@@ -1,4 +1,5 @@
 import { NAME_WEIGHTS } from './nameWeights';
+import { oddsOf } from './oddsOf';
 import { unpackPosterior } from './packedPosterior';
 import type { PageReading, TextLine } from './pageReading';
 import { describeNames, rosterWays } from './rosterNames';
@@ -41,7 +42,7 @@ export function nameOnPage(
 	const ways = rosterWays(roster);
 	for (const { text, posterior } of header) {
 		for (const { person, features } of describeNames(unpackPosterior(posterior), ways)) {
-			const here = Math.exp(features.reduce((sum, f, k) => sum + f * NAME_WEIGHTS[k]!, 0));
+			const here = oddsOf(features, NAME_WEIGHTS);
 			if (here > (odds.get(person)?.odds ?? 0)) odds.set(person, { text, odds: here });
 		}
 	}

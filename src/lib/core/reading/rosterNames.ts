@@ -1,5 +1,6 @@
 import { CLASSES, part, wordStarts, type LinePosterior } from './linePosterior';
 import { NAME_WEIGHTS } from './nameWeights';
+import { oddsOf } from './oddsOf';
 import type { RosterPerson } from './personName';
 import { scoreStrings } from './scoreStrings';
 import { shortText } from './shortAlphabet';
@@ -60,7 +61,7 @@ export function describeNames<P extends RosterPerson>(
 				Number(!first),
 				Number(whole < 0.5 * parted)
 			];
-			const rank = features.reduce((sum, f, k) => sum + f * NAME_WEIGHTS[k]!, 0);
+			const rank = oddsOf(features, NAME_WEIGHTS);
 			const known = found.get(value.person);
 			if (!known || known.rank < rank)
 				found.set(value.person, { person: value.person, written: text, features, rank });

@@ -37,17 +37,25 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const lines = await detectLines(picture);
 	const pieces = findPieces(list, [page.width, page.height], letter);
 	const places = findPlaces(pieces, lines.map(boundsOf), frames, page.height, letter);
-	const crops = places.flatMap((p) => p.crops);
-	const short = await readShort(placeCrops(page, { clean }, crops));
-	let at = 0;
-	const read = places.map(({ box, kind, crops: of, after }): ReadLine => {
-		const here = short.slice(at, (at += of.length));
-		const { text, confidence } = here.at(-1)!;
-		return { box: corners(box), kind, text, confidence, posteriors: here.map((r) => r.posterior), after };
-	});
+	const read = await readPlaces(
+		places.map((place) => ({ ...place, crops: placeCrops(page, { clean }, place.crops) }))
+	);
 	const before = places.findIndex((p) => p.kind !== 'framed');
 	const starts = lines.map((box, i) => ({ ...read[before + i]!, box }));
 	return { clean, picture, lines, letter, places, read, starts };
+}
+
+/** What the recogniser of short writing says of places that have been cut out. */
+export async function readPlaces(
+	places: readonly (Omit<Place, 'crops'> & { readonly crops: readonly Plane[] })[]
+): Promise<ReadLine[]> {
+	const short = await readShort(places.flatMap((p) => p.crops));
+	let at = 0;
+	return places.map(({ box, kind, crops, after }): ReadLine => {
+		const here = short.slice(at, (at += crops.length));
+		const { text, confidence } = here.at(-1)!;
+		return { box: corners(box), kind, text, confidence, posteriors: here.map((r) => r.posterior), after };
+	});
 }
 
 /** What the recogniser of short writing is shown. */
@@ -79,7 +87,7 @@ function boundsOf(box: Quadrilateral): Box {
 }
 
 /** An upright box as corners, clockwise from the top left. */
-export function corners([x0, y0, x1, y1]: Box): Quadrilateral {
+function corners([x0, y0, x1, y1]: Box): Quadrilateral {
 	return [
 		[x0, y0],
 		[x1, y0],

@@ -16,11 +16,7 @@ export async function wholeReading(
 	dotsPerInch: number,
 	forms: LabelForms
 ): Promise<PageReading> {
-	const looked = await lookAtPage(page, dotsPerInch);
-	const size = [page.width, page.height] as const;
-	const places = await secondOpinions(looked, size, forms);
-	const lines = await readLines(looked.picture, looked.lines);
-	return pageReading(lines, places, size, forms);
+	return readingFrom(page, dotsPerInch, forms, ({ picture, lines }) => readLines(picture, lines));
 }
 
 /** What a person waits for: labels, page number and name, and the beginnings of lines. */
@@ -29,14 +25,25 @@ export async function firstReading(
 	dotsPerInch: number,
 	forms: LabelForms
 ): Promise<PageReading> {
+	const reading = await readingFrom(page, dotsPerInch, forms, ({ starts }) => starts);
+	return { ...reading, startsOnly: true };
+}
+
+/** @param linesOf the lines of text, as far as they are to be known */
+async function readingFrom(
+	page: Plane,
+	dotsPerInch: number,
+	forms: LabelForms,
+	linesOf: (looked: LookedAt) => readonly ReadLine[] | Promise<readonly ReadLine[]>
+): Promise<PageReading> {
 	const looked = await lookAtPage(page, dotsPerInch);
 	const size = [page.width, page.height] as const;
 	const places = await secondOpinions(looked, size, forms);
-	return { ...pageReading(looked.starts, places, size, forms), startsOnly: true };
+	return pageReading(await linesOf(looked), places, size, forms);
 }
 
 /** The places of a page; where it hangs in the balance whether a label stands there, both readers have looked. */
-export async function secondOpinions(
+async function secondOpinions(
 	looked: LookedAt,
 	size: readonly [number, number],
 	forms: LabelForms

@@ -140,6 +140,17 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await expect(page.getByRole('button', { name: 'Proposed seam of 1' })).toBeFocused();
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('4 seams read off the pages')).toBeVisible();
+	// A label that was misread is said as it stands; what is wrong is said again, and undone.
+	await page.getByRole('button', { name: 'Proposed seam of 3' }).focus();
+	await page.getByLabel('It says').fill('Q9');
+	await page.getByRole('button', { name: 'Correct' }).click();
+	await expect(page.getByRole('alert').filter({ hasText: 'has no “Q9”' })).toBeVisible();
+	await page.getByLabel('It says').fill('Q 2 (b)');
+	await page.getByLabel('It says').press('Enter');
+	await expect(page.getByRole('slider', { name: 'Seam of 2b' })).toBeFocused();
+	await page.keyboard.press('Control+z');
+	await expect(page.getByRole('button', { name: 'Proposed seam of 3' })).toBeVisible();
+	await expect(page.getByRole('slider', { name: /Seam of/ })).toHaveCount(1);
 	const last = page.getByRole('button', { name: 'Proposed seam of 4' });
 	await last.focus();
 	await last.press('Delete');

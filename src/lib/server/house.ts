@@ -96,6 +96,8 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 			await pool.close();
 			await queue.idle();
 			disk.close();
+			// Whoever lives on in this process hears of changes without a connection that is gone.
+			connectEvents(null);
 			await db.close();
 			await unlock?.();
 		}

@@ -195,10 +195,10 @@ async function student(
 				isOver = true;
 				if (load.reads) figures.read.push(seconds);
 			}
-			for (const [id, { key, prepared }] of pages) {
+			for (const [, { key, prepared }] of pages) {
 				if (!prepared || shown.has(key)) continue;
 				shown.add(key);
-				await timed(figures.thumbnails, () => ask(`/api/packets/${packet}/pages/${id}/thumb?key=${key}`));
+				await timed(figures.thumbnails, () => ask(`/api/packets/${packet}/pictures/${key}/thumb`));
 			}
 			// As a browser does: several pieces of news are one.
 			await pause(150);

@@ -1,5 +1,6 @@
 import { benchCamera } from './camera';
 import type { Part } from '../training/hands';
+import { fitAlike } from './fit/alike';
 import { fitNames, fitNumbers } from './fit/header';
 import { fitLabels } from './fit/labels';
 import { fitSheets } from './fit/sheets';
@@ -55,7 +56,7 @@ if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10
 if (what === 'fit' && rest[0] === 'sheets')
 	fitSheets(Number(rest[1] ?? 14), Number(rest[2] ?? 400_000), print);
 // In hands that were not trained on, and that the benchmark does not use.
-const reading = { labels: fitLabels, numbers: fitNumbers, names: fitNames }[rest[0] ?? ''];
+const reading = { labels: fitLabels, alike: fitAlike, numbers: fitNumbers, names: fitNames }[rest[0] ?? ''];
 if (what === 'fit' && reading)
 	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 44), Number(rest[3] ?? 410_000), print);
 // On pictures that do not come with the project.

@@ -155,6 +155,8 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 	const nameOnAll = random.chance(0.6);
 	const spaced = random.pick([0, 0.5, 1]);
 	const subjects = shuffled(SUBJECTS, random);
+	/** What was drawn later goes by chances of its own, so that the rest of a packet stays as its seed made it. */
+	const beside = new Random(seed + 1);
 
 	const written = varied ? random.pick(NAME_STYLES) : '# ~';
 	const nameStyle = (name: string) => {
@@ -218,6 +220,7 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 			ids.push([id]);
 			const lines = random.chance(0.25) ? random.whole(14, 40) : random.whole(4, 12);
 			const table = random.chance(0.2);
+			const graph = varied && beside.chance(0.15);
 			let first = at === 'line';
 			for (let n = 0; n < lines; n++) {
 				if (used >= capacity) newPage();
@@ -227,6 +230,7 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 				if (table && n === 2 && used < capacity - 8) {
 					put(tableBlock(random), 6);
 				}
+				if (graph && n === 3 && used < capacity - 11) put(graphBlock(beside), 10);
 			}
 			for (const text of prose.finish()) {
 				if (used >= capacity) newPage();
@@ -342,6 +346,38 @@ function tableBlock(random: Random): Block {
 			)
 		)
 	};
+}
+
+const QUANTITIES = [...'QqvhxtdTIRVpFEmAc'];
+const UNITS = [
+	'm',
+	'cm',
+	'mm',
+	's',
+	'h',
+	'min',
+	'm/s',
+	'm3/s',
+	'm3 s-1',
+	'l/s',
+	'l s-1',
+	'kg',
+	'g',
+	'N',
+	'J',
+	'W',
+	'%',
+	'mg/l'
+];
+
+/** A curve with what its axes say: quantities and units, which begin like labels. */
+function graphBlock(random: Random): Block {
+	const axis = () => {
+		const form = random.pick(['# / ~', '# / ~', '#/~', '# (~)', '# in ~', '# [~]', '#']);
+		return form.replace('#', random.pick(QUANTITIES)).replace('~', random.pick(UNITS));
+	};
+	const title = random.chance(0.5) ? `${random.whole(1, 28)} Oct` : `run ${random.whole(1, 9)}`;
+	return { kind: 'graph', title, axes: [axis(), axis()] };
 }
 
 function shuffled<T>(items: readonly T[], random: Random): T[] {

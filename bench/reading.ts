@@ -1,3 +1,4 @@
+import { withLabelsSettled } from '../src/lib/core/mapping/settleLabels';
 import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
 import { cluesOf } from '../src/lib/core/order/pageClues';
 import { proposeOrder } from '../src/lib/core/order/proposeOrder';
@@ -64,8 +65,9 @@ export async function benchReading(
 	print(`seams within 3 % of a page: ${tally.seams}`);
 
 	function judgeOrder(packet: SamplePacket, pages: readonly ReadPage[]): void {
+		const records = settled(packet, pages);
 		const order = proposeOrder(
-			pages.map((p) => cluesOf(p.page, known(p, packet))),
+			pages.map((p) => cluesOf(p.page, records[p.page.id]!)),
 			packet.sheet.questions
 		);
 		const byId = new Map(pages.map((p) => [p.page.id, p.shot]));
@@ -95,9 +97,10 @@ export async function benchReading(
 		const strip = pages
 			.filter((p) => p.shot.role === 'page')
 			.sort((a, b) => a.shot.position! - b.shot.position!);
+		const records = settled(packet, strip);
 		const proposed = proposeSeams(
 			packet.sheet.questions,
-			strip.map((p) => ({ page: p.page.id, reading: p.reading }))
+			strip.map((p) => ({ page: p.page.id, reading: records[p.page.id]!.reading }))
 		).flatMap((seam) => seam.questions.map((question) => ({ ...seam, question })));
 		const found = new Set<string>();
 		for (const { page, shot } of strip) {
@@ -117,4 +120,11 @@ export async function benchReading(
 			if (seam.confidence >= 0.5) labels.wrongButSure++;
 		}
 	}
+}
+
+/** What is known of pages, with labels as their writer writes them. */
+function settled(packet: SamplePacket, pages: readonly ReadPage[]) {
+	const strip = pages.map((p) => p.page.id);
+	const records = Object.fromEntries(pages.map((p) => [p.page.id, known(p, packet)]));
+	return withLabelsSettled(records, { strip, seams: [] });
 }

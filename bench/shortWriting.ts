@@ -1,3 +1,4 @@
+import { weighedByOthers } from '../src/lib/core/reading/alikeLabels';
 import { labelForms } from '../src/lib/core/reading/labelForms';
 import { namedLabels } from '../src/lib/core/reading/namedLabels';
 import { pageReading, type PageReading } from '../src/lib/core/reading/pageReading';
@@ -82,7 +83,7 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 	const { shot } = page;
 	// Whose labels stand for what is not known of another person's page.
 	if (shot.role !== 'foreign') {
-		const found = namedLabels(reading.labels);
+		const found = namedLabels(weighedByOthers([reading.labels])[0]!);
 		const open = new Set(shot.labels);
 		for (const { question, y, confidence } of found) {
 			const truth = [...open].find((l) => asSaid(l, shot.labels) === question && Math.abs(l.y - y) <= NEAR);

@@ -9,7 +9,7 @@ const SPARSE: readonly Block[] = [
 	{ kind: 'space', lines: 12 },
 	{ kind: 'text', lines: ['so the mean is 0.38 here', 'which is what we expected'] },
 	{ kind: 'space', lines: 3 },
-	{ kind: 'hydrograph', title: 'day 2' }
+	{ kind: 'graph', title: 'day 2', axes: ['Q / m3 s-1', 't / h'] }
 ];
 const TABLE: readonly Block[] = [
 	{ kind: 'label', text: '3b)' },

@@ -3,6 +3,7 @@ import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
 import { blankOf } from '../src/lib/core/page/blank';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
+import { weighedByOthers } from '../src/lib/core/reading/alikeLabels';
 import { namedLabels } from '../src/lib/core/reading/namedLabels';
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import type { PageReading } from '../src/lib/core/reading/pageReading';
@@ -92,7 +93,7 @@ function readingReport({ lines, labels, numbers }: PageReading) {
 	return {
 		name: name && { text: name.text, confidence: name.confidence },
 		pageNumber: numberReport(numbers),
-		labels: namedLabels(labels).map((label) => ({
+		labels: namedLabels(weighedByOthers([labels])[0]!).map((label) => ({
 			...label,
 			y: round(label.y, 3),
 			confidence: round(label.confidence, 3)

@@ -2,7 +2,7 @@ import { effectiveSettings } from '../src/lib/core/page/effective';
 import { preparePage } from '../src/lib/core/page/preparePage';
 import { apply } from '../src/lib/core/packet/change';
 import type { Packet } from '../src/lib/core/packet/packet';
-import type { PageEvidence } from '../src/lib/core/rules/finding';
+import type { PageRecord } from '../src/lib/core/page/pageRecord';
 import { fileSize, isTooLarge } from '../src/lib/core/rules/rule/fileSize';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import { smallerTones, type PageWeight } from '../src/lib/core/size/pageWeights';
@@ -22,14 +22,14 @@ export async function makeSmaller(
 	pages: readonly Prepared[],
 	packet: Packet,
 	rules: RuleSheet,
-	evidenceOf: (pages: readonly Prepared[]) => Record<string, PageEvidence>
+	evidenceOf: (pages: readonly Prepared[], packet: Packet) => Record<string, PageRecord>
 ): Promise<{ pages: readonly Prepared[]; packet: Packet }> {
 	const nobody = { given: '', family: '' };
-	if (!isTooLarge({ sheet: rules, packet, evidence: evidenceOf(pages) })) return { pages, packet };
+	if (!isTooLarge({ sheet: rules, packet, evidence: evidenceOf(pages, packet) })) return { pages, packet };
 	const weighed = await Promise.all(
 		pages.map(async (p) => (packet.strip.includes(p.page.id) ? { ...p, weights: await weigh(p, rules) } : p))
 	);
-	const finding = fileSize({ sheet: rules, packet, person: nobody, evidence: evidenceOf(weighed) });
+	const finding = fileSize({ sheet: rules, packet, person: nobody, evidence: evidenceOf(weighed, packet) });
 	const change = finding.fix?.change;
 	if (!change) return { pages: weighed, packet };
 	const smaller = apply(packet, change).packet;

@@ -4,15 +4,16 @@ import { basename, extname } from 'node:path';
 import { parseArgs } from 'node:util';
 import { turnOf } from '../src/lib/core/page/effective';
 import { bookmarksOf } from '../src/lib/core/mapping/bookmarks';
+import { withLabelsSettled } from '../src/lib/core/mapping/settleLabels';
 import { proposeSeams } from '../src/lib/core/mapping/proposeSeams';
 import { byName } from '../src/lib/core/order/byName';
-import { cluesOf, type ReadPage } from '../src/lib/core/order/pageClues';
+import { cluesOf } from '../src/lib/core/order/pageClues';
 import { proposeOrder, type PlacedPage } from '../src/lib/core/order/proposeOrder';
 import { manifestOf } from '../src/lib/core/packet/manifest';
+import type { PageRecord } from '../src/lib/core/page/pageRecord';
 import { EMPTY_PACKET, type Packet } from '../src/lib/core/packet/packet';
 import { nameOnPage, type NameReading, type RosterPerson } from '../src/lib/core/reading/personName';
 import { check } from '../src/lib/core/rules/check';
-import { evidenceOf } from '../src/lib/core/rules/evidence';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import type { PageWeight } from '../src/lib/core/size/pageWeights';
@@ -79,7 +80,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		person,
 		fileType,
 		now: Date.now(),
-		evidence: evidence(pages)
+		evidence: evidence(pages, packet)
 	});
 	const report = manifestOf({
 		file: {
@@ -112,15 +113,11 @@ export async function prepareFiles(args: string[]): Promise<number> {
 }
 
 /** Everything that the rules look at. */
-function evidence(pages: readonly Prepared[]) {
-	const known = pages.map(
-		(p) =>
-			[
-				p.page.id,
-				{ ...knownOf(p), picture: p.picture, bytes: p.image.bytes.length, weights: p.weights }
-			] as const
-	);
-	return evidenceOf(Object.fromEntries(known));
+function evidence(
+	pages: readonly Prepared[],
+	packet: Pick<Packet, 'strip' | 'seams'>
+): Record<string, PageRecord> {
+	return withLabelsSettled(Object.fromEntries(pages.map((p) => [p.page.id, recordOf(p)])), packet);
 }
 
 function zipOf(strip: readonly Prepared[], name: string): Uint8Array {
@@ -201,15 +198,15 @@ async function preparePages(
 
 /** The order and the map that reading proposes. */
 function arrange(pages: readonly Prepared[], rules: RuleSheet) {
-	const byId = new Map(pages.map((p) => [p.page.id, p]));
+	const records = evidence(pages, { strip: pages.map((p) => p.page.id), seams: [] });
 	const order = proposeOrder(
-		pages.map((p) => cluesOf(p.page, knownOf(p))),
+		pages.map((p) => cluesOf(p.page, records[p.page.id]!)),
 		rules.questions
 	);
 	const strip = order.strip.map((s) => s.page);
 	const seams = proposeSeams(
 		rules.questions,
-		strip.map((page) => ({ page, reading: byId.get(page)!.reading }))
+		strip.map((page) => ({ page, reading: records[page]!.reading }))
 	);
 	const packet: Packet = {
 		...EMPTY_PACKET,
@@ -222,8 +219,22 @@ function arrange(pages: readonly Prepared[], rules: RuleSheet) {
 }
 
 /** What is known of a page; on the command line nobody else's name is expected. */
-function knownOf({ page, facts, reading, takenAt, otherPerson, name }: Prepared): ReadPage {
-	return { prepared: facts, reading, otherPerson, name, sourceName: page.source, takenAt };
+function recordOf(prepared: Prepared): PageRecord {
+	const { page, picture, facts, reading, takenAt, otherPerson, name, image, weights } = prepared;
+	return {
+		// Nothing is looked up here, so that a page's own id does for a key.
+		key: page.id,
+		picture,
+		problem: null,
+		prepared: facts,
+		bytes: image.bytes.length,
+		weights,
+		reading,
+		name,
+		otherPerson,
+		sourceName: page.source,
+		takenAt
+	};
 }
 
 function numberOf({ number }: PlacedPage) {

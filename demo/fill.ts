@@ -6,7 +6,7 @@ import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import { hashPassword } from '../src/lib/server/access/password';
 import { Portal } from '../src/lib/server/delivery/portal';
 import type { House } from '../src/lib/server/house';
-import { packetPages } from '../src/lib/server/packetView';
+import { pageRecords } from '../src/lib/server/store/pageRecords';
 import { addAssignment, assignmentById } from '../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../src/lib/server/store/courses';
 import { beginDelivery, beginFile, deliveryById, fileById } from '../src/lib/server/store/deliveries';
@@ -98,10 +98,10 @@ async function bringIn(
 		});
 		await queue.add('take-in', { sourceId: id });
 	}
-	const sheet = (await assignmentById(db, assignmentId))!.ruleSheet;
+	const assignment = (await assignmentById(db, assignmentId))!;
 	return until('its pages to be prepared', async () => {
 		const packet = (await packetById(db, packetId))!;
-		const { pages } = await packetPages(db, packet, sheet);
+		const pages = await pageRecords(db, packet, assignment);
 		const ready = Object.values(pages).filter((p) => p.prepared).length;
 		return ready === files.length ? packet : null;
 	});

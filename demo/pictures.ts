@@ -77,7 +77,7 @@ const LODE_2: Block[] = [
 ];
 const LODE_3: Block[] = [
 	label('Q3'),
-	{ kind: 'hydrograph', title: '12 to 14 Oct' },
+	{ kind: 'graph', title: '12 to 14 Oct', axes: ['Q / m3 s-1', 't / h'] },
 	text(
 		'The rain stopped at about 9 h. The peak',
 		'comes near 16 h, so the lag is 7 hours.',

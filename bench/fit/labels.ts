@@ -1,6 +1,7 @@
+import type { PlacedLabel } from '../../demo/generator/writtenPage';
 import { describeLabels, FEATURES, type DescribedOption } from '../../src/lib/core/reading/describeLabels';
 import { unsurePlaces } from '../../src/lib/core/reading/labelCandidates';
-import { labelForms, type LabelForms } from '../../src/lib/core/reading/labelForms';
+import { labelForms, type LabelForms, type LabelMeaning } from '../../src/lib/core/reading/labelForms';
 import type { ReadLine } from '../../src/lib/core/reading/readLine';
 import { wholePicture } from '../../src/lib/core/sheet/geometry';
 import { inColour } from '../../src/lib/server/reader/inkOnPage';
@@ -44,21 +45,32 @@ export function rowsOf(page: LookedPage, lines: readonly ReadLine[], forms: Labe
 	}
 	return [...places].flatMap(([line, options]): PlaceRow[] => {
 		const [x, y] = lines[line]!.box[0];
-		const label = page.shot.labels.find(
-			(l) => Math.abs(l.x - x / width) < NEAR_X && Math.abs(l.y - y / height) < NEAR_Y
-		);
+		const label = labelNear(page, x / width, y / height);
 		if (!label) return [{ options, right: null }];
 		// Of another person's page it is not known what its labels stand for.
 		if (label.question === undefined) return [];
-		// "(b)" alone says its part only.
-		const right = options.findIndex(({ meaning: { question, part } }) =>
-			question === null
-				? label.question!.endsWith(part!) && bare(label.text)
-				: question + (part ?? '') === label.question
+		const right = rightOf(
+			label,
+			options.map((o) => o.meaning)
 		);
 		// A label that nobody can read off it any more tells nothing of how labels look.
 		return right < 0 ? [] : [{ options, right }];
 	});
+}
+
+/** The label that begins at a place, on fractions of the page. */
+export function labelNear(page: LookedPage, x: number, y: number): PlacedLabel | undefined {
+	return page.shot.labels.find((l) => Math.abs(l.x - x) < NEAR_X && Math.abs(l.y - y) < NEAR_Y);
+}
+
+/** Which reading says what a label stands for; "(b)" alone says its part only. */
+export function rightOf(
+	{ text, question: truth }: PlacedLabel,
+	options: readonly Pick<LabelMeaning, 'question' | 'part'>[]
+): number {
+	return options.findIndex(({ question, part }) =>
+		question === null ? truth?.endsWith(part!) && bare(text) : question + (part ?? '') === truth
+	);
 }
 
 /** Whether a label names no question. */

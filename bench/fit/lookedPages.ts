@@ -37,13 +37,10 @@ const TONE = { ...DEFAULT_TONE, name: 'greyscale' } as const;
 export async function lookedPages(seed: number, writers: Writers): Promise<LookedPage[]> {
 	const folder = join(tmpdir(), 'membrana-looked-pages');
 	mkdirSync(folder, { recursive: true });
-	const key = createHash('sha256')
-		.update(JSON.stringify([seed, writers]))
-		.digest('hex')
-		.slice(0, 16);
+	const packet = samplePacket(seed, writers);
+	const key = createHash('sha256').update(JSON.stringify(packet)).digest('hex').slice(0, 16);
 	const file = join(folder, key);
 	if (existsSync(file)) return deserialize(readFileSync(file)) as LookedPage[];
-	const packet = samplePacket(seed, writers);
 	const pages: LookedPage[] = [];
 	for (const shot of await packetShots(packet, seed, false)) {
 		const { data, info } = await sharp(shot.jpeg).removeAlpha().raw().toBuffer({ resolveWithObject: true });

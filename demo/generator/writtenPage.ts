@@ -12,7 +12,7 @@ export type Block =
 	| { readonly kind: 'beside'; readonly columns: readonly [Column, Column] }
 	| { readonly kind: 'text'; readonly lines: readonly string[] }
 	| { readonly kind: 'table'; readonly rows: readonly (readonly string[])[] }
-	| { readonly kind: 'hydrograph'; readonly title: string }
+	| { readonly kind: 'graph'; readonly title: string; readonly axes: readonly [up: string, along: string] }
 	| { readonly kind: 'space'; readonly lines: number };
 
 export interface WrittenLabel {
@@ -178,8 +178,8 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 			case 'table':
 				y = drawTable(c, block.rows, left, y - 0.8 * pitch, pitch, scale, write) + pitch;
 				break;
-			case 'hydrograph':
-				y = drawHydrograph(c, block.title, left, y - 0.5 * pitch, pitch, scale, random, write) + pitch;
+			case 'graph':
+				y = drawGraph(c, block, left, y - 0.5 * pitch, pitch, scale, random, write) + pitch;
 				break;
 			case 'space':
 				y += block.lines * pitch;
@@ -292,9 +292,9 @@ function drawTable(
 	return bottom + 0.4 * pitch;
 }
 
-function drawHydrograph(
+function drawGraph(
 	c: SKRSContext2D,
-	title: string,
+	{ title, axes: [up, along] }: Extract<Block, { kind: 'graph' }>,
 	x: number,
 	y: number,
 	pitch: number,
@@ -321,8 +321,8 @@ function drawHydrograph(
 		else c.lineTo(px, py);
 	}
 	c.stroke();
-	write('Q / m3 s-1', x + 9 * scale, y + 0.7 * pitch, 0.85);
-	write('t / h', x + w - 14 * scale, base + 0.9 * pitch, 0.85);
+	write(up, x + 9 * scale, y + 0.7 * pitch, 0.85);
+	write(along, x + w - 14 * scale, base + 0.9 * pitch, 0.85);
 	write(title, x + 58 * scale, y + 1.3 * pitch, 0.85);
 	return base + 1.4 * pitch;
 }

@@ -34,7 +34,8 @@ const ways = (): Record<string, Way> => ({
 	'GET /api/packets/[id]': { path: `/api/packets/${packet}` },
 	'GET /api/packets/[id]/log': { path: `/api/packets/${packet}/log` },
 	'GET /api/packets/[id]/events': { path: `/api/packets/${packet}/events` },
-	'GET /api/packets/[id]/pages/[page]/[kind]': { path: `/api/packets/${packet}/pages/x/view` },
+	'GET /api/packets/[id]/news': { path: `/api/packets/${packet}/news?version=0&news=0&sheet=0` },
+	'GET /api/packets/[id]/pictures/[key]/[kind]': { path: `/api/packets/${packet}/pictures/x/view` },
 	'GET /api/packets/[id]/pages/[page]/pictures': { path: `/api/packets/${packet}/pages/x/pictures` },
 	'GET /api/packets/[id]/files/[file]': { path: `/api/packets/${packet}/files/${packet}` },
 	'POST /api/packets/[id]/changes': {
@@ -143,7 +144,7 @@ describe('who may see what', () => {
 			`files/${packet}`,
 			`deliveries/${packet}/receipt`,
 			`deliveries/${packet}/proof`,
-			`pages/${packet}/view`
+			`pictures/${packet}/view`
 		];
 		for (const path of foreign) expect((await tobias.fetch(`/api/packets/${own}/${path}`)).status).toBe(404);
 		expect((await tobias.send(`/api/packets/${own}/troubles/${packet}`, {})).status).toBe(404);

@@ -64,7 +64,7 @@ describe('a phone link', () => {
 			['GET', `/api/packets/${packet}`],
 			['GET', `/api/packets/${packet}/log`],
 			['GET', `/api/packets/${packet}/events`],
-			['GET', `/api/packets/${packet}/pages/x/view`],
+			['GET', `/api/packets/${packet}/pictures/x/view`],
 			['POST', `/api/packets/${packet}/changes`, { kind: 'undo', base: 0 }],
 			['POST', `/api/packets/${packet}/file`, { version: 0, type: 'pdf' }],
 			['POST', `/api/packets/${packet}/phone-link`, {}],

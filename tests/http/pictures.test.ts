@@ -69,8 +69,9 @@ it('a page remembers its pictures; one is brought back, and none from elsewhere 
 
 	// The page as photographed, at the size of the finished one.
 	const ready = await until(async () => (await view()).pages[page.id]!.prepared);
+	const { key } = (await view()).pages[page.id]!;
 	const flat = await until(async () => {
-		const response = await ilka!.fetch(`/api/packets/${packet}/pages/${page.id}/flat`);
+		const response = await ilka!.fetch(`/api/packets/${packet}/pictures/${key}/flat`);
 		return response.ok && Buffer.from(await response.arrayBuffer());
 	});
 	expect(await sharp(flat).metadata()).toMatchObject({
@@ -78,6 +79,21 @@ it('a page remembers its pictures; one is brought back, and none from elsewhere 
 		width: ready.width,
 		height: ready.height
 	});
+	// By its key, for ever; for nobody else, and under no other packet.
+	const thumb = await ilka!.fetch(`/api/packets/${packet}/pictures/${key}/thumb`);
+	expect([thumb.status, thumb.headers.get('cache-control')]).toEqual([
+		200,
+		'private, max-age=31536000, immutable'
+	]);
+	const from = await ilka!.fetch(`/api/packets/${packet}/pictures/${page.source}-0/source`);
+	expect(from.status).toBe(200);
+	for (const path of [`${packet}/pictures/${key}/thumb`, `${packet}/pictures/${page.source}-0/source`]) {
+		expect((await tobias!.fetch(`/api/packets/${path}`)).status).toBe(404);
+	}
+	for (const path of [`${key}/thumb`, `${page.source}-0/source`, `${key}/nothing`]) {
+		expect((await tobias!.fetch(`/api/packets/${others}/pictures/${path}`)).status).toBe(404);
+	}
+	expect((await ilka!.fetch(`/api/packets/${packet}/pictures/${key}/nothing`)).status).toBe(404);
 });
 
 it('an open notebook becomes two pages once it has been read, in the order in which they are read', async () => {

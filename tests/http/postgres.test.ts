@@ -82,7 +82,7 @@ it('what happens at one web process is heard at the other, and pictures are seen
 	expect(heard).toContain('changed');
 	const [page] = Object.entries((await second.json<PacketView>(`/api/packets/${packet}`)).pages);
 	for (const client of [first, second]) {
-		const thumb = await client.fetch(`/api/packets/${packet}/pages/${page![0]}/thumb?key=${page![1].key}`);
+		const thumb = await client.fetch(`/api/packets/${packet}/pictures/${page![1].key}/thumb`);
 		expect(thumb.status).toBe(200);
 	}
 	abort.abort();

@@ -58,12 +58,12 @@ export function textLines(from: number, texts: readonly string[]): ReadLine[] {
 
 /** A label that was read: "3", "3b" or "b", at a height. */
 export function label(y: number, name: string, probability = 0.97, x = 0.04): LabelCandidate {
-	return { x, y, text: name, options: [option(name, probability)] };
+	return { x, y, fromBody: -3, framed: false, text: name, options: [option(name, probability)] };
 }
 
 export function option(name: string, probability: number): LabelOption {
 	const [, question, part] = /^(\d*)([a-z]?)$/.exec(name)!;
-	return { question: question || null, part: part || null, probability };
+	return { question: question || null, part: part || null, form: 'signed', probability };
 }
 
 /** A page's reading, with lines a thirtieth of the page apart from below the header on. */

@@ -1,22 +1,23 @@
+import { withLabelsSettled } from '../core/mapping/settleLabels';
 import { check } from '../core/rules/check';
-import { evidenceOf } from '../core/rules/evidence';
 import type { Finding } from '../core/rules/finding';
 import type { PacketAccess } from './access/access';
-import { namesOn, packetPages, pageViews, type KnownPage } from './packetView';
+import { shownTo } from './packetView';
 import type { Database } from './store/database';
+import { pageRecords, type StoredPage } from './store/pageRecords';
 
 /** What every rule says of a packet now, as its workspace shows it. */
 export async function checkPacket(
 	db: Database,
 	{ packet, assignment, owner, as }: PacketAccess,
 	fileType?: 'pdf' | 'zip'
-): Promise<{ findings: Finding[]; pages: Record<string, KnownPage> }> {
-	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
-	const names = await namesOn(db, assignment.courseId, pages);
+): Promise<{ findings: Finding[]; pages: Record<string, StoredPage> }> {
+	const pages = await pageRecords(db, packet, assignment);
+	const shown = Object.fromEntries(Object.entries(pages).map(([id, page]) => [id, shownTo(as, owner, page)]));
 	const findings = check({
 		sheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode },
 		packet: packet.state,
-		evidence: evidenceOf(pageViews(pages, names, owner, as)),
+		evidence: withLabelsSettled(shown, packet.state),
 		person: owner,
 		...(fileType ? { fileType } : {}),
 		now: Date.now()

@@ -1,70 +1,42 @@
+import Joi from 'joi';
+import type { Change } from '../core/packet/change';
 import { undoStacks } from '../core/packet/history';
-import type { Page, Packet } from '../core/packet/packet';
-import type { PageFacts, PictureFacts } from '../core/page/preparePage';
-import { turnOf } from '../core/page/effective';
-import { afterReading } from '../core/legibility/afterReading';
-import { otherThan, type NameReading, type RosterPerson } from '../core/reading/personName';
+import type { Packet } from '../core/packet/packet';
+import type { PageRecord } from '../core/page/pageRecord';
 import type { PageReading } from '../core/reading/pageReading';
+import { otherThan, type RosterPerson } from '../core/reading/personName';
 import type { RuleSheet } from '../core/rules/ruleSheet';
-import type { PageWeight } from '../core/size/pageWeights';
-import type { Turn } from '../core/sheet/turn';
-import { usualTone } from '../core/tone/usualTone';
 import type { PacketAccess } from './access/access';
+import { presentAt } from './events/presence';
 import type { Database } from './store/database';
 import { deliveriesOf, type DeliveryRow } from './store/deliveries';
-import { namesByKeys, rosterKey } from './store/pageNames';
-import { historyOf, type PacketRow } from './store/packets';
-import { preparedByKeys, type PreparedRow } from './store/prepared';
-import { readingsByKeys } from './store/readings';
-import { weightsByKeys } from './store/weights';
-import { picturesOf, sourcesOf, type SourceRow } from './store/sources';
-import { presentAt } from './events/presence';
+import { pageRecords, type StoredPage, type Which } from './store/pageRecords';
+import { changesSince, historyOf } from './store/packets';
 import { phoneLinkOf } from './store/phoneLinks';
+import { sourcesOf, type SourceRow } from './store/sources';
 import { troublesOf } from './store/troubles';
-import { preparedKey, readingKey } from './work/derived';
-import { rememberPictures } from './work/pictureIndex';
 import type { JobName } from './work/kinds';
 
-/** What is known of one page, beside the packet. */
-export interface PageView {
-	readonly key: string;
-	readonly picture: PictureFacts | null;
-	readonly prepared: PageFacts | null;
-	readonly bytes: number | null;
-	/** Ways to keep it in the file; null when they were not weighed. */
-	readonly weights: readonly PageWeight[] | null;
-	readonly problem: string | null;
-	readonly sourceName: string;
-	readonly reading: PageReading | null;
-	readonly name: NameReading | null;
-	/**
-	 * The name at the top, when it is another person's than the packet's: for a teacher as the roster has it, for a
-	 * student as it was read, since whom else a name belongs to is not theirs to learn.
-	 */
-	readonly otherPerson: string | null;
-	/** When the picture was taken, milliseconds since 1970. */
-	readonly takenAt: number | null;
+/** A file that was brought in, as it is shown. */
+export type SourceView = Pick<
+	SourceRow,
+	'id' | 'name' | 'bytes' | 'batch' | 'place' | 'state' | 'problem' | 'clientKey'
+>;
+
+/** The assignment as a workspace shows it. */
+export interface AssignmentView {
+	readonly id: string;
+	readonly courseCode: string;
+	readonly ruleSheet: RuleSheet;
+	/** Of the rule sheet. */
+	readonly version: number;
 }
 
-/** What is known of one page on the server. */
-export type KnownPage = Omit<PageView, 'name' | 'otherPerson' | 'takenAt'> & {
-	readonly page: Page;
-	readonly source: SourceRow;
-	readonly readingKey: string;
-};
-
-/** Everything a workspace shows of a packet. */
-export interface PacketView {
-	readonly id: string;
+/** What changes beside the pages, and is little. */
+interface Beside {
 	readonly version: number;
-	readonly packet: Packet;
-	readonly canUndo: boolean;
-	readonly canRedo: boolean;
-	readonly assignment: { readonly id: string; readonly courseCode: string; readonly ruleSheet: RuleSheet };
-	readonly owner: { readonly given: string; readonly family: string };
-	readonly as: 'owner' | 'teacher';
-	readonly sources: readonly Pick<SourceRow, 'id' | 'name' | 'bytes' | 'state' | 'problem' | 'clientKey'>[];
-	readonly pages: Readonly<Record<string, PageView>>;
+	/** Counts everything that becomes known of the packet: who has this asks for what is newer. */
+	readonly news: number;
 	readonly deliveries: readonly DeliveryRow[];
 	/** Jobs that failed for good, and can be tried again. */
 	readonly troubles: readonly {
@@ -80,174 +52,102 @@ export interface PacketView {
 	readonly now: number;
 }
 
-/**
- * Each page with its source, its key and what has been prepared for it.
- * @param only one page's id: then nothing else is loaded
- */
-export async function packetPages(
-	db: Database,
-	packet: PacketRow,
-	sheet: RuleSheet,
-	only?: string
-): Promise<{ pages: Record<string, KnownPage>; sources: SourceRow[] }> {
-	const wanted = Object.values(packet.state.pages).filter((p) => only === undefined || p.id === only);
-	const onlySource = only === undefined ? undefined : (wanted[0]?.source ?? null);
-	if (onlySource === null) return { pages: {}, sources: [] };
-	const sources = await sourcesOf(db, packet.id, onlySource);
-	const bySource = new Map(sources.map((s) => [s.id, s]));
-	const pictures = new Map(
-		(await picturesOf(db, packet.id, onlySource)).map((p) => [`${p.sourceId}/${p.index}`, p])
-	);
-	const usual = usualTone(sheet);
-	const keyed = wanted.map((page) => {
-		const source = bySource.get(page.source)!;
-		const facts = pictures.get(`${page.source}/${page.sourcePage}`)?.facts;
-		const tone = page.tone ?? usual;
-		const paper = sheet.pages?.size;
-		const turn = turnRead(page, facts);
-		return {
-			page,
-			source,
-			key: preparedKey(source.sha256, page, tone, paper, turn),
-			readingKey: readingKey(source.sha256, page, paper, turn, sheet.questions)
-		};
-	});
-	const readings = await readingsByKeys(
-		db,
-		keyed.map((k) => k.readingKey)
-	);
-	const weights = await weightsByKeys(
-		db,
-		keyed.map((k) => k.key),
-		sheet.tone
-	);
-	const prepared: Map<string, PreparedRow> = await preparedByKeys(
-		db,
-		keyed.map((k) => k.key)
-	);
-	const pages = Object.fromEntries(
-		keyed.map(({ page, source, key, readingKey }) => {
-			const facts = prepared.get(key)?.facts ?? null;
-			const reading = readings.get(readingKey) ?? null;
-			const picture = pictures.get(`${page.source}/${page.sourcePage}`);
-			return [
-				page.id,
-				{
-					page,
-					source,
-					key,
-					readingKey,
-					reading,
-					picture: picture?.facts ?? null,
-					problem: picture?.problem ?? null,
-					prepared: facts && reading && !reading.startsOnly ? afterReading(facts, reading.lines) : facts,
-					bytes: prepared.get(key)?.bytes ?? null,
-					weights: weights.get(key) ?? null,
-					sourceName: source.name
-				}
-			];
-		})
-	);
-	rememberPictures(packet.id, pages, usual);
-	return { pages, sources };
+interface UndoState {
+	readonly canUndo: boolean;
+	readonly canRedo: boolean;
 }
 
-/** The turn that reading put in the place of the one that the page was first prepared with. */
-function turnRead(page: Page, facts: PictureFacts | null | undefined): Turn | null {
-	if (page.turn !== null || !facts?.readTurn) return null;
-	const turn = turnOf(page, facts);
-	return turn === turnOf(page, { turn: facts.turn }) ? null : turn;
+/** Everything a workspace shows of a packet. */
+export interface PacketView extends Beside, UndoState {
+	readonly id: string;
+	readonly packet: Packet;
+	readonly assignment: AssignmentView;
+	readonly owner: { readonly given: string; readonly family: string };
+	readonly as: 'owner' | 'teacher';
+	readonly sources: readonly SourceView[];
+	readonly pages: Readonly<Record<string, PageRecord>>;
 }
 
-/**
- * What a person is shown of each page.
- * @param names by reading key, as they were matched to the roster
- */
-export function pageViews(
-	pages: Readonly<Record<string, KnownPage>>,
-	names: ReadonlyMap<string, NameReading | null>,
-	owner: RosterPerson,
-	as: PacketAccess['as']
-): Record<string, PageView> {
-	return Object.fromEntries(
-		Object.entries(pages).map(([id, known]) => {
-			const { key, picture, prepared, bytes, weights, problem, sourceName, reading, source } = known;
-			const matched = names.get(known.readingKey) ?? null;
-			const other = otherThan(owner, matched);
-			const isOwn = matched?.person?.given === owner.given && matched.person.family === owner.family;
-			// A student is told that a name is not theirs, never whose it is.
-			const mayKnow = as === 'teacher' || isOwn;
-			const person = matched?.person ? { given: matched.person.given, family: matched.person.family } : null;
-			const view: PageView = {
-				key,
-				picture,
-				prepared,
-				bytes,
-				weights,
-				problem,
-				sourceName,
-				// What names are looked for in stays here.
-				reading: reading && withoutHeader(reading),
-				name: matched && { ...matched, person: mayKnow ? person : null },
-				otherPerson: other && (as === 'teacher' ? other : matched!.text),
-				takenAt: source.takenAt === null ? null : Date.parse(source.takenAt)
-			};
-			return [id, view];
-		})
-	);
+/** What is new of a packet since a workspace last heard of it. */
+export interface PacketNews extends Beside {
+	/** What was done to it since, in sequence. */
+	readonly changes: readonly { readonly version: number; readonly change: Change }[];
+	/** Only when something was done. */
+	readonly undo?: UndoState;
+	/** Only when the rule sheet is another. */
+	readonly assignment?: AssignmentView;
+	readonly sources: readonly SourceView[];
+	readonly pages: Readonly<Record<string, PageRecord>>;
 }
 
-function withoutHeader({ header: _, ...reading }: PageReading): PageReading {
-	return reading;
+/** What a workspace has heard of a packet so far. */
+export interface Heard {
+	readonly version: number;
+	readonly news: number;
+	readonly sheet: number;
 }
 
-/** Whose names stand on the pages that were read, as far as they have been matched to the course's roster. */
-export async function namesOn(
-	db: Database,
-	courseId: string,
-	pages: Readonly<Record<string, KnownPage>>
-): Promise<Map<string, NameReading | null>> {
-	const read = Object.values(pages).filter((p) => p.reading);
-	return namesByKeys(
-		db,
-		await rosterKey(db, courseId),
-		read.map((p) => p.readingKey)
-	);
-}
+export const heardSchema = Joi.object({
+	version: Joi.number().integer().min(0).required(),
+	news: Joi.number().integer().min(0).required(),
+	sheet: Joi.number().integer().min(0).required()
+});
 
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
-	const { packet, assignment, owner } = access;
-	const [{ pages, sources }, history, deliveries, link, troubles] = await Promise.all([
-		packetPages(db, packet, assignment.ruleSheet),
-		historyOf(db, packet.id),
+	const { packet, owner } = access;
+	const [beside, undo, sources, pages] = await Promise.all([
+		besidePages(db, access),
+		undoState(db, packet.id),
+		sourcesOf(db, packet.id),
+		pageViews(db, access)
+	]);
+	return {
+		...beside,
+		...undo,
+		id: packet.id,
+		packet: packet.state,
+		assignment: assignmentView(access),
+		owner: { given: owner.given, family: owner.family },
+		as: access.as,
+		sources: sources.map(sourceView),
+		pages
+	};
+}
+
+/**
+ * What is new of a packet. Much of it may have been heard before, nothing of it is left out: the count of news that it
+ * carries was read before anything else.
+ */
+export async function packetNews(db: Database, access: PacketAccess, heard: Heard): Promise<PacketNews> {
+	const { packet, assignment } = access;
+	const changed = packet.version !== heard.version;
+	const [beside, changes, undo, sources, pages] = await Promise.all([
+		besidePages(db, access),
+		changed ? changesSince(db, packet.id, heard.version) : [],
+		changed ? undoState(db, packet.id) : null,
+		sourcesOf(db, packet.id, heard.news),
+		pageViews(db, access, { since: heard.news })
+	]);
+	return {
+		...beside,
+		// What was done after the packet was loaded comes with the next news.
+		changes: changes.filter((c) => c.version <= packet.version),
+		...(undo ? { undo } : {}),
+		...(assignment.version === heard.sheet ? {} : { assignment: assignmentView(access) }),
+		sources: sources.map(sourceView),
+		pages
+	};
+}
+
+async function besidePages(db: Database, { packet }: PacketAccess): Promise<Beside> {
+	const [deliveries, link, troubles] = await Promise.all([
 		deliveriesOf(db, packet.id),
 		phoneLinkOf(db, packet.id),
 		troublesOf(db, packet.id)
 	]);
-	const names = await namesOn(db, assignment.courseId, pages);
-	const stacks = undoStacks(history);
 	return {
-		id: packet.id,
 		version: packet.version,
-		packet: packet.state,
-		canUndo: stacks.undo.length > 0,
-		canRedo: stacks.redo.length > 0,
-		assignment: {
-			id: assignment.id,
-			courseCode: assignment.courseCode,
-			ruleSheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode }
-		},
-		owner: { given: owner.given, family: owner.family },
-		as: access.as,
-		sources: sources.map(({ id, name, bytes, state, problem, clientKey }) => ({
-			id,
-			name,
-			bytes,
-			state,
-			problem,
-			clientKey
-		})),
-		pages: pageViews(pages, names, owner, access.as),
+		news: packet.news,
 		deliveries,
 		troubles: troubles.map(({ id, job, data, problem }) => ({
 			id,
@@ -259,4 +159,67 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
 		phone: link && { expiresAt: link.expiresAt, connected: presentAt(packet.id).phone },
 		now: Date.now()
 	};
+}
+
+async function undoState(db: Database, packetId: string): Promise<UndoState> {
+	const { undo, redo } = undoStacks(await historyOf(db, packetId));
+	return { canUndo: undo.length > 0, canRedo: redo.length > 0 };
+}
+
+function assignmentView({ assignment }: PacketAccess): AssignmentView {
+	const { id, courseCode, ruleSheet, version } = assignment;
+	return { id, courseCode, ruleSheet: { ...ruleSheet, course: ruleSheet.course || courseCode }, version };
+}
+
+function sourceView({ id, name, bytes, batch, place, state, problem, clientKey }: SourceRow): SourceView {
+	return { id, name, bytes, batch, place, state, problem, clientKey };
+}
+
+/** What a person is shown of pages. */
+export async function pageViews(
+	db: Database,
+	{ packet, assignment, owner, as }: PacketAccess,
+	which: Which = {}
+): Promise<Record<string, PageRecord>> {
+	const stored = await pageRecords(db, packet, assignment, which);
+	return Object.fromEntries(Object.entries(stored).map(([id, page]) => [id, shownTo(as, owner, page)]));
+}
+
+/** What somebody is shown of a page. */
+export function shownTo(as: PacketAccess['as'], owner: RosterPerson, stored: StoredPage): PageRecord {
+	const {
+		key,
+		picture,
+		problem,
+		prepared,
+		bytes,
+		weights,
+		reading,
+		name: matched,
+		sourceName,
+		takenAt
+	} = stored;
+	const other = otherThan(owner, matched);
+	const isOwn = matched?.person?.given === owner.given && matched.person.family === owner.family;
+	// A student is told that a name is not theirs, never whose it is.
+	const mayKnow = as === 'teacher' || isOwn;
+	const person = matched?.person ? { given: matched.person.given, family: matched.person.family } : null;
+	return {
+		key,
+		picture,
+		problem,
+		prepared,
+		bytes,
+		weights,
+		reading: reading && withoutHeader(reading),
+		name: matched && { ...matched, person: mayKnow ? person : null },
+		otherPerson: other && (as === 'teacher' ? other : matched!.text),
+		sourceName,
+		takenAt
+	};
+}
+
+/** What names are looked for in stays here. */
+function withoutHeader({ header: _, ...reading }: PageReading): PageReading {
+	return reading;
 }

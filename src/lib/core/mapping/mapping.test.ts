@@ -5,7 +5,7 @@ import { apply } from '../packet/change';
 import { EMPTY_PACKET, type Seam } from '../packet/packet';
 import { aboveRow } from './aboveRow';
 import { bookmarksOf } from './bookmarks';
-import { confirmSeams, proposeSeams } from './proposeSeams';
+import { confirmSeams, proposeSeams, UNSURE } from './proposeSeams';
 import { piecesByQuestion, stretchesOf, withoutHeaders } from './stretches';
 
 const seam = (page: string, y: number, ...questions: string[]): Seam => ({
@@ -127,6 +127,21 @@ describe('proposeSeams', () => {
 
 	it('allows questions out of order where the labels are sure', () => {
 		expect(said([pageOf('p', label(0.1, '3a', 0.99), label(0.5, '1', 0.99))])).toEqual(['p 3a', 'p 1']);
+	});
+
+	it('is never sure of a question that begins a second time, the less so where a person placed it', () => {
+		const pages = [pageOf('p', label(0.1, '1'), label(0.3, '2a'), label(0.5, '2b'), label(0.8, '1', 0.999))];
+		const again = proposeSeams(QUESTIONS, pages);
+		expect(again.map((s) => [s.questions[0], s.confidence < UNSURE])).toEqual([
+			['1', false],
+			['2a', false],
+			['2b', false],
+			['1', true]
+		]);
+		// An axis that says "Q / m" below what is settled is no beginning of question 1.
+		const own = [seam('p', 0.1, '1'), seam('p', 0.3, '2a'), seam('p', 0.5, '2b')];
+		const axis = [pageOf('p', label(0.1, '1'), label(0.3, '2a'), label(0.5, '2b'), label(0.8, '1', 0.9))];
+		expect(said(axis, own)).toEqual([]);
 	});
 
 	it('never moves the seams of a person, proposes nothing beside them, and nothing that was declined', () => {

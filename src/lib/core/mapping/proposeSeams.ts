@@ -30,6 +30,10 @@ const NEAR = 0.03;
 const UNLABELLED_START = 0.15;
 /** How likely a question that asks for a new page begins at the top of one without a label. */
 const UNLABELLED_PAGE = 0.02;
+/** How much less likely a label begins a question that a person has placed already, in natural logarithms. */
+const PLACED = -3;
+/** A question that is begun a second time is never more than unsure. */
+const AGAIN = 0.45;
 const NEVER = -1e9;
 
 interface Place {
@@ -66,8 +70,9 @@ export function proposeSeams(
 	const places = placesOf(pages, own, ranked);
 	const unwanted = (place: Place, rank: number) =>
 		declined.includes(declineKey(pages[place.page]!.page, ranked[rank]!.id));
-	const found = bestPath(places, ranked, unwanted);
-	return gather(found, pages, ranked);
+	const placed = new Set(own.flatMap((s) => s.questions));
+	const found = bestPath(places, ranked, unwanted, placed);
+	return gather(found, pages, ranked, placed);
 }
 
 /** The change that makes proposals a person's own. */
@@ -165,7 +170,8 @@ interface Chosen {
 function bestPath(
 	places: readonly Place[],
 	ranked: readonly Answerable[],
-	unwanted: (place: Place, rank: number) => boolean
+	unwanted: (place: Place, rank: number) => boolean,
+	placed: ReadonlySet<string>
 ): Chosen[] {
 	const states = 2 * (ranked.length + 1);
 	const rankOf = (state: number) => (state >> 1) - 1;
@@ -180,9 +186,10 @@ function bestPath(
 		for (const option of place.options) {
 			const step = stepOf(option, ranked, rankOf(state), (state & 1) === 1);
 			if (!step || unwanted(place, step.rank)) continue;
+			const again = step.rank !== rankOf(state) && placed.has(ranked[step.rank]!.id) ? PLACED : 0;
 			out.push({
 				to: 2 * (step.rank + 1) + (step.heading ? 1 : 0),
-				log: option.log + followCost(option, rankOf(state), (state & 1) === 1, step),
+				log: option.log + again + followCost(option, rankOf(state), (state & 1) === 1, step),
 				taken: true
 			});
 		}
@@ -254,8 +261,10 @@ function logAdd(a: number, b: number): number {
 function gather(
 	chosen: readonly Chosen[],
 	pages: readonly PageToMap[],
-	ranked: readonly Answerable[]
+	ranked: readonly Answerable[],
+	placed: ReadonlySet<string>
 ): ProposedSeam[] {
+	const begun = new Set(placed);
 	const seams: (Omit<ProposedSeam, 'id' | 'questions'> & { questions: string[]; place: Place })[] = [];
 	chosen.forEach(({ place, rank, heading, confidence }, i) => {
 		const next = chosen[i + 1];
@@ -265,7 +274,8 @@ function gather(
 			heading && !partsFollow
 				? ranked.filter((r) => r.question === question).map((r) => r.id)
 				: [ranked[rank]!.id];
-		const doubt = questions.length > 1 ? 0.6 : 1;
+		const doubt = (questions.length > 1 ? 0.6 : 1) * (questions.some((q) => begun.has(q)) ? AGAIN : 1);
+		for (const q of questions) begun.add(q);
 		const last = seams.at(-1);
 		if (last && last.place.page === place.page && place.y - last.place.y < SIDE_BY_SIDE) {
 			last.questions.push(...questions.filter((q) => !last.questions.includes(q)));

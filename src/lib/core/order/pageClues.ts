@@ -1,8 +1,7 @@
 import type { Packet, Page, Seam } from '../packet/packet';
 import { blankOf } from '../page/blank';
-import type { PageFacts } from '../page/preparePage';
+import type { PageRecord } from '../page/pageRecord';
 import type { PageReading } from '../reading/pageReading';
-import type { NameReading } from '../reading/personName';
 
 /** What tells where a page belongs. */
 export interface PageClues {
@@ -29,18 +28,13 @@ export interface PageClues {
 	readonly takenAt: number | null;
 }
 
-/** What is known of a page, from which its clues come. */
-export interface ReadPage {
-	readonly prepared: PageFacts | null;
-	readonly reading: PageReading | null;
-	readonly otherPerson: string | null;
-	/** The name at the top. */
-	readonly name: NameReading | null;
-	readonly sourceName: string;
-	readonly takenAt: number | null;
-}
+/** What of a page's record tells where it belongs. */
+export type Telling = Pick<
+	PageRecord,
+	'prepared' | 'reading' | 'otherPerson' | 'name' | 'sourceName' | 'takenAt'
+>;
 
-export function cluesOf(page: Page, known: ReadPage): PageClues {
+export function cluesOf(page: Page, known: Telling): PageClues {
 	const { prepared, reading, otherPerson, name, sourceName, takenAt } = known;
 	return {
 		page: page.id,
@@ -60,7 +54,7 @@ export function cluesOf(page: Page, known: ReadPage): PageClues {
 export function cluesOfPages(
 	ids: readonly string[],
 	{ pages, seams, declined }: Pick<Packet, 'pages' | 'seams' | 'declined'>,
-	known: Readonly<Record<string, ReadPage | undefined>>
+	known: Readonly<Record<string, Telling | undefined>>
 ): PageClues[] {
 	return ids.flatMap((id) => {
 		const one = known[id];

@@ -7,6 +7,9 @@ import { endsOf, sameSubject, subjectOfAll, type Ends, type Subject } from './co
 import type { PageClues } from './pageClues';
 import { settleNumbers, type SettledNumber } from './pageNumbers';
 
+/** What a label says, however it is written. */
+type SaidLabel = Omit<LabelOption, 'form'>;
+
 /** What is weighed when pages are put in order, in natural logarithms, roughly. */
 const WEIGHTS = {
 	/** The next number follows. */
@@ -39,7 +42,7 @@ interface Known {
 	readonly number: SettledNumber | null;
 	readonly ends: Ends;
 	/** Readings of each place where a label stands, likeliest first, from the top down. */
-	readonly labels: readonly (readonly LabelOption[])[];
+	readonly labels: readonly (readonly SaidLabel[])[];
 }
 
 /** Judges sequences of pages; higher is better. */
@@ -48,7 +51,7 @@ export interface SequenceJudge {
 	readonly ends: readonly Ends[];
 	readonly ranked: readonly Answerable[];
 	/** Sure labels of each page, from the top down. */
-	readonly labels: readonly (readonly LabelOption[])[];
+	readonly labels: readonly (readonly SaidLabel[])[];
 	/** @param sequence indices of the pages */
 	score(sequence: readonly number[]): number;
 }
@@ -101,7 +104,7 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 
 /** Seams of a person stand for the labels that were read near them, and are certain. */
 function labelsOf({ page, reading, seams = [], declined = [] }: PageClues, ranked: readonly Answerable[]) {
-	const isDeclined = ({ question, part }: LabelOption) =>
+	const isDeclined = ({ question, part }: SaidLabel) =>
 		ranked.some(
 			(r) => r.question === question && r.part === part && declined.includes(declineKey(page, r.id))
 		);

@@ -61,6 +61,10 @@ const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,·] ?[\dSIlOoZB]{1,3}(?![a-z])/;
 const MEASURED = /^\d+[.,]?\d* ?(m|cm|mm|km|s|h|kg|g|l|n|j|w|l\/s|m\/s|m3|%)( |$)/i;
 /** A sign of a calculation behind the first letters. */
 const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
+/** Units that are no letter of a part. */
+const UNIT = '(m|cm|mm|km|s|min|l|kg|mg|N|J|W|Pa|%)(\\^?[-=]?\\d)?';
+/** What an axis or the head of a column says: "Q / m3 s-1", "v (m/s)", "h in cm"; strokes may have become digits. */
+const QUANTITY = new RegExp(`^[a-z] ?([/|(\\[1lI(]|in|7) ?${UNIT}([ /.]{0,2}${UNIT}){0,2}[)\\]]?$`, 'i');
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
@@ -74,6 +78,7 @@ export function describeLabels(
 ): DescribedOption[] {
 	const { boxes, lineHeight, bodyLeft, pitch } = layout;
 	return lines.flatMap((line, i) => {
+		if (QUANTITY.test(line.text)) return [];
 		// Bullets and stray strokes.
 		if (line.kind !== 'framed' && line.text !== '' && !/[\p{L}\p{N}]/u.test(line.text)) return [];
 		const [x0, y0, x1, y1] = boxes[i]!;

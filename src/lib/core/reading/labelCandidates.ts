@@ -1,5 +1,5 @@
 import { describeLabels } from './describeLabels';
-import type { LabelForms, LabelMeaning } from './labelForms';
+import type { LabelForm, LabelForms, LabelMeaning } from './labelForms';
 import { WEIGHTS } from './labelWeights';
 import { oddsOf } from './oddsOf';
 import { pageLayout } from './pageLayout';
@@ -9,6 +9,8 @@ import type { ReadLine } from './readLine';
 export interface LabelOption {
 	readonly question: string | null;
 	readonly part: string | null;
+	/** How it is written, if that is what it says. */
+	readonly form: LabelForm;
 	/** 0 to 1; the options of one place and "no label" add up to 1. */
 	readonly probability: number;
 }
@@ -18,6 +20,9 @@ export interface LabelCandidate {
 	/** Of the line's left and upper edge, as fractions of the page. */
 	readonly x: number;
 	readonly y: number;
+	/** How far right of where lines begin, in heights of a line. */
+	readonly fromBody: number;
+	readonly framed: boolean;
 	/** As read, without regard to what would make sense. */
 	readonly text: string;
 	/** Likeliest first. */
@@ -78,12 +83,25 @@ export function labelCandidates(
 	for (const [line, options] of oddsByPlace(lines, [width, height], forms)) {
 		const all = 1 + options.reduce((sum, o) => sum + o.odds, 0);
 		const likely = options
-			.map(({ meaning: { question, part }, odds }) => ({ question, part, probability: odds / all }))
+			.map(({ meaning: { question, part, form }, odds }) => ({
+				question,
+				part,
+				form,
+				probability: odds / all
+			}))
 			.filter((o) => o.probability >= LEAST_PROBABILITY)
 			.sort((a, b) => b.probability - a.probability);
 		if (likely.length === 0) continue;
 		const [x0, y0] = layout.boxes[line]!;
-		found.push({ x: x0 / width, y: y0 / height, text: asWritten(lines[line]!.text), options: likely });
+		const { kind, text } = lines[line]!;
+		found.push({
+			x: x0 / width,
+			y: y0 / height,
+			fromBody: (x0 - layout.bodyLeft) / layout.lineHeight,
+			framed: kind === 'framed',
+			text: asWritten(text),
+			options: likely
+		});
 	}
 	const [dx, dy] = [layout.lineHeight / width, layout.lineHeight / height];
 	return joined(merge(found, dx, dy), dx, dy);

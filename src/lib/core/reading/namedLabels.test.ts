@@ -5,6 +5,8 @@ import { namedLabels } from './namedLabels';
 
 const unsure = (y: number, ...names: [string, number][]): LabelCandidate => ({
 	x: 0.04,
+	fromBody: -3,
+	framed: false,
 	y,
 	text: names[0]![0],
 	options: names.map(([name, probability]) => option(name, probability))

@@ -73,6 +73,7 @@ export function pageReading(
 			...c,
 			x: fraction(c.x, 1),
 			y: fraction(c.y, 1),
+			fromBody: Math.round(10 * c.fromBody) / 10,
 			options: c.options.map((o) => ({ ...o, probability: Math.round(1e3 * o.probability) / 1e3 }))
 		})),
 		numbers: pageNumberOptions(places, size).map((n) => ({

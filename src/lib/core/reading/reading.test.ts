@@ -128,6 +128,11 @@ describe('labels', () => {
 		expect(labelOn(text)).toBeNull();
 	});
 
+	it.each(['Q / m3 s-1', 'Q 1 m3 s=1', 'Q (m/s)', 'q in cm', 'Q 1 m'])(
+		'takes none from %s, which an axis says',
+		(text) => expect(labelOn(text)).toBeNull()
+	);
+
 	it.each([
 		'3.14 was the mean of them',
 		'0.5 m apart, as before',

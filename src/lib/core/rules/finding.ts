@@ -1,9 +1,6 @@
 import type { Change } from '../packet/change';
 import type { Packet } from '../packet/packet';
-import type { PageWeight } from '../size/pageWeights';
-import type { ReadPage } from '../order/pageClues';
-import type { Outline } from '../sheet/outline';
-import type { TurnGuess } from '../sheet/turn';
+import type { PageRecord } from '../page/pageRecord';
 import type { RuleName, RuleSheet } from './ruleSheet';
 
 /** Where in the workspace something is done. */
@@ -30,23 +27,11 @@ export interface Finding {
 	readonly fix?: Fix;
 }
 
-/** What is known of a page besides its settings; null while it is being worked out. */
-export interface PageEvidence extends ReadPage {
-	readonly outline: Pick<Outline, 'confidence' | 'kind' | 'cutOff'> | null;
-	readonly turn: TurnGuess | null;
-	/** Bytes of the page in the file, when it has been encoded. */
-	readonly bytes: number | null;
-	/** Other ways to keep it in the file, the first as prepared; null when they have not been weighed. */
-	readonly weights: readonly PageWeight[] | null;
-	/** Why it cannot be prepared, where that is so. */
-	readonly problem?: string | null;
-}
-
 /** Everything a rule may look at, but for the clock. */
 export interface PagesInput {
 	readonly sheet: RuleSheet;
 	readonly packet: Packet;
-	readonly evidence: Readonly<Record<string, PageEvidence | undefined>>;
+	readonly evidence: Readonly<Record<string, PageRecord | undefined>>;
 	readonly person: { readonly given: string; readonly family: string };
 	/** What is made of it, where that is not what the rule sheet asks for. */
 	readonly fileType?: 'pdf' | 'zip';

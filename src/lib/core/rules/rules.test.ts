@@ -7,7 +7,10 @@ import type { PageFacts } from '../page/preparePage';
 import { check, RULE_TITLES } from './check';
 import { describeRules } from './describeRules';
 import { clockAt, formatClock, formatDue, formatDuration } from './dueTime';
-import type { CheckInput, Finding, PageEvidence } from './finding';
+import { wholePicture } from '../sheet/geometry';
+import type { PageRecord } from '../page/pageRecord';
+import type { PictureFacts } from '../page/preparePage';
+import type { CheckInput, Finding } from './finding';
 import { formatBytes } from './formatBytes';
 import { answerables } from './question';
 import { questionSaid } from './questionSaid';
@@ -39,10 +42,24 @@ const facts = (change: Partial<PageFacts> = {}): PageFacts => ({
 	fingerprint: '',
 	...change
 });
-const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageEvidence> = {}): PageEvidence => ({
-	prepared: facts(change),
-	outline: { kind: 'sheet', confidence: 0.98, cutOff: [] },
+/** What was found of a picture. */
+const found = ({
+	outline,
+	...change
+}: Partial<Omit<PictureFacts, 'outline'>> & {
+	outline?: Partial<PictureFacts['outline']>;
+} = {}): PictureFacts => ({
+	width: 1000,
+	height: 1400,
+	outline: { kind: 'sheet', confidence: 0.98, cutOff: [], corners: wholePicture(1000, 1400), ...outline },
 	turn: { turn: 0, confidence: 0.9 },
+	...change
+});
+const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageRecord> = {}): PageRecord => ({
+	key: 'k',
+	picture: found(),
+	problem: null,
+	prepared: facts(change),
 	bytes: 60_000,
 	weights: null,
 	reading: null,
@@ -154,7 +171,7 @@ describe('rules that go by what was read', () => {
 				})
 			}
 		);
-	const three = (a: PageEvidence, b: PageEvidence, c: PageEvidence) => ({ evidence: { a, b, c } });
+	const three = (a: PageRecord, b: PageRecord, c: PageRecord) => ({ evidence: { a, b, c } });
 
 	it('pageNumbers: wrong order is mended in one click, what nothing reads is named, no numbers are fine', () => {
 		// Nobody has said yet what the pages answer: that would speak for the order they are in.
@@ -180,9 +197,9 @@ describe('rules that go by what was read', () => {
 		expect(apply(PACKET, stray.fix!.change!).packet.tray).toEqual([{ page: 'b', reason: 'extra' }]);
 		const all = three(
 			...(['a', 'b', 'c'].map(() => ({ ...read(1), otherPerson: 'Piet Zwartveen' })) as [
-				PageEvidence,
-				PageEvidence,
-				PageEvidence
+				PageRecord,
+				PageRecord,
+				PageRecord
 			])
 		);
 		expect(finding('ownPages', all).fix!.change).toBeUndefined();
@@ -290,7 +307,7 @@ describe('rules', () => {
 		const cut = {
 			evidence: {
 				...INPUT.evidence,
-				b: evidence({}, { outline: { kind: 'sheet', confidence: 0.9, cutOff: ['bottom'] } })
+				b: evidence({}, { picture: found({ outline: { confidence: 0.9, cutOff: ['bottom'] } }) })
 			}
 		};
 		expect(finding('wholeSheet', cut)).toMatchObject({ level: 'look', pages: [2] });
@@ -305,7 +322,10 @@ describe('rules', () => {
 				.level
 		).toBe('clear');
 		const unsure = {
-			evidence: { ...INPUT.evidence, a: evidence({}, { turn: { turn: 180, confidence: 0.1 } }) }
+			evidence: {
+				...INPUT.evidence,
+				a: evidence({}, { picture: found({ turn: { turn: 180, confidence: 0.1 } }) })
+			}
 		};
 		expect(finding('upright', unsure)).toMatchObject({ level: 'look', pages: [1] });
 		expect(
@@ -369,7 +389,7 @@ describe('rules', () => {
 
 describe('a file that is too large', () => {
 	const encoding = { dotsPerInch: 150, quality: 50 };
-	const weights = (bytes: number, loss: number): PageEvidence['weights'] => [
+	const weights = (bytes: number, loss: number): PageRecord['weights'] => [
 		{ tone: null, encoding: null, bytes, loss: 0 },
 		{ tone: null, encoding, bytes: bytes / 4, loss }
 	];

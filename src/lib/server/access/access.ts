@@ -3,7 +3,8 @@ import { assignmentById, type Assignment } from '../store/assignments';
 import { roleIn } from '../store/courses';
 import type { Database } from '../store/database';
 import { deliveryById, fileById, type DeliveryRow, type FileRow } from '../store/deliveries';
-import { packetById, packetHead, type PacketRow } from '../store/packets';
+import { packetById, packetHead, type PacketHead, type PacketRow } from '../store/packets';
+import { picturesUnder, type StoredPictures } from '../store/pageRecords';
 import { personById, type Person } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
 import { troubleById, type TroubleRow } from '../store/troubles';
@@ -189,6 +190,22 @@ export async function mayOpenPacket(db: Database, locals: App.Locals, id: string
 	const me = signedIn(locals);
 	if (!UUID.test(id)) nothingHere();
 	const head = await packetHead(db, id, me.id);
-	const may = head && (head.role === 'teacher' || (head.role === 'student' && head.personId === me.id));
-	return may ? id : nothingHere();
+	return head && maySee(head, me) ? id : nothingHere();
+}
+
+function maySee({ personId, role }: PacketHead, me: Person): boolean {
+	return role === 'teacher' || (role === 'student' && personId === me.id);
+}
+
+/** Pictures of a page of a packet that this person may see, asked without loading it. */
+export async function picturesFor(
+	db: Database,
+	locals: App.Locals,
+	packetId: string,
+	key: string
+): Promise<StoredPictures> {
+	const me = signedIn(locals);
+	if (!UUID.test(packetId)) nothingHere();
+	const found = await picturesUnder(db, packetId, key, me.id);
+	return found && maySee(found, me) ? found : nothingHere();
 }

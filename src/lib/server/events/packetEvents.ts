@@ -11,6 +11,11 @@ export function packetChanged(packetId: string): void {
 	else emitter.emit(packetId);
 }
 
+/** Tells everyone who has one of these packets open. */
+export function packetsChanged(packetIds: Iterable<string>): void {
+	for (const id of packetIds) packetChanged(id);
+}
+
 /** Says that somebody may do less than before: a session or a phone link ended. Open streams ask again at once. */
 export function rightsChanged(): void {
 	if (news) news.tell('rights');

@@ -3,6 +3,7 @@ import { undoStacks, type HistoryEntry } from '../../core/packet/history';
 import { overLimits, PACKET_LIMITS } from '../../core/packet/limits';
 import { EMPTY_PACKET, type Packet } from '../../core/packet/packet';
 import type { Database } from './database';
+import { keyPages } from './pageKeys';
 
 export interface PacketRow {
 	readonly id: string;
@@ -10,22 +11,28 @@ export interface PacketRow {
 	readonly personId: string;
 	readonly version: number;
 	readonly state: Packet;
+	/** How much has become known of it: see `packet.news`. */
+	readonly news: number;
+	/** See `keyedBy`. */
+	readonly keyedBy: string | null;
 }
 
 const PACKET = `
-	select id, assignment_id as "assignmentId", person_id as "personId", version, state from packet`;
+	select id, assignment_id as "assignmentId", person_id as "personId", version, state, news::float8 as news,
+		keyed_by as "keyedBy" from packet`;
 
 export async function packetById(db: Database, id: string): Promise<PacketRow | null> {
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
 }
 
 /** Whose a packet is, and the role that somebody has in its course. */
-export async function packetHead(
-	db: Database,
-	id: string,
-	meId: string
-): Promise<{ personId: string; role: 'teacher' | 'student' | null } | null> {
-	const rows = await db.query<{ personId: string; role: 'teacher' | 'student' | null }>(
+export interface PacketHead {
+	readonly personId: string;
+	readonly role: 'teacher' | 'student' | null;
+}
+
+export async function packetHead(db: Database, id: string, meId: string): Promise<PacketHead | null> {
+	const rows = await db.query<PacketHead>(
 		`select p.person_id as "personId", e.role from packet p
 		join assignment a on a.id = p.assignment_id
 		left join enrolment e on e.course_id = a.course_id and e.person_id = $2
@@ -127,7 +134,11 @@ export function command(
 			version,
 			JSON.stringify(packet)
 		]);
-		return { ...row, version, state: packet };
+		const pages = Object.keys({ ...row.state.pages, ...packet.pages }).filter(
+			(page) => row.state.pages[page] !== packet.pages[page]
+		);
+		const after = { ...row, version, state: packet };
+		return pages.length > 0 ? { ...after, news: await keyPages(tx, after, pages) } : after;
 	});
 }
 
@@ -169,6 +180,18 @@ export function historyOf(db: Database, packetId: string): Promise<HistoryEntry[
 	return db.query<HistoryEntry>(
 		'select version, kind, target from change where packet_id = $1 order by version',
 		[packetId]
+	);
+}
+
+/** What was done to a packet since a version, in sequence. */
+export function changesSince(
+	db: Database,
+	packetId: string,
+	version: number
+): Promise<{ version: number; change: Change }[]> {
+	return db.query(
+		'select version, change from change where packet_id = $1 and version > $2 order by version',
+		[packetId, version]
 	);
 }
 

@@ -1,5 +1,6 @@
 import type { NameReading } from '../../core/reading/personName';
 import type { Database } from './database';
+import { newOfPage } from './pageKeys';
 
 /** A hash of a course's roster: another roster may name other people. */
 export async function rosterKey(db: Database, courseId: string): Promise<string> {
@@ -12,30 +13,17 @@ export async function rosterKey(db: Database, courseId: string): Promise<string>
 	return rows[0]!.key;
 }
 
-/** The names on pages, by reading key; null where a page carries none. What is absent was not matched yet. */
-export async function namesByKeys(
-	db: Database,
-	roster: string,
-	readingKeys: readonly string[]
-): Promise<Map<string, NameReading | null>> {
-	if (readingKeys.length === 0) return new Map();
-	const rows = await db.query<{ key: string; name: NameReading | null }>(
-		`select reading_key as key, name from page_name
-		where roster_key = $1 and reading_key in (select jsonb_array_elements_text($2::jsonb))`,
-		[roster, JSON.stringify(readingKeys)]
-	);
-	return new Map(rows.map((r) => [r.key, r.name]));
-}
-
+/** @returns the packets in which they are new */
 export async function addNames(
 	db: Database,
 	roster: string,
 	names: readonly { readonly readingKey: string; readonly name: NameReading | null }[]
-): Promise<void> {
+): Promise<string[]> {
 	await db.query(
 		`insert into page_name (reading_key, roster_key, name)
 		select n ->> 'readingKey', $1, nullif(n -> 'name', 'null'::jsonb) from jsonb_array_elements($2::jsonb) n
 		on conflict do nothing`,
 		[roster, JSON.stringify(names)]
 	);
+	return newOfPage(db, { readings: names.map((n) => n.readingKey) });
 }

@@ -1,22 +1,13 @@
 import type { PageReading } from '../../core/reading/pageReading';
 import type { Database } from './database';
+import { newOfPage } from './pageKeys';
 
-export async function readingsByKeys(
-	db: Database,
-	keys: readonly string[]
-): Promise<Map<string, PageReading>> {
-	if (keys.length === 0) return new Map();
-	const rows = await db.query<{ key: string; reading: PageReading }>(
-		'select key, reading from reading where key in (select jsonb_array_elements_text($1::jsonb))',
-		[JSON.stringify(keys)]
-	);
-	return new Map(rows.map((r) => [r.key, r.reading]));
-}
-
-export async function addReading(db: Database, key: string, reading: PageReading): Promise<void> {
+/** @returns the packets in which it is new */
+export async function addReading(db: Database, key: string, reading: PageReading): Promise<string[]> {
 	await db.query(
 		`insert into reading (key, reading) values ($1, $2::jsonb)
 		on conflict (key) do update set reading = excluded.reading`,
 		[key, JSON.stringify(reading)]
 	);
+	return newOfPage(db, { readings: [key] });
 }

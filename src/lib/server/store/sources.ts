@@ -1,6 +1,7 @@
 import type { PictureFacts } from '../../core/page/preparePage';
 import type { SourceType } from '../codec/sniff';
 import type { Database } from './database';
+import { countNews, keyPages, newOfPage, type KeyedPacket } from './pageKeys';
 
 export interface SourceRow {
 	readonly id: string;
@@ -23,22 +24,24 @@ export interface SourceRow {
 	readonly replaces: string | null;
 	readonly broughtBy: string | null;
 	readonly phoneLinkId: string | null;
+	/** The packet's news when this was last new. */
+	readonly news: number;
 }
 
 const SOURCE = `
 	select id, packet_id as "packetId", name, sha256, bytes::float8 as bytes, batch::float8 as batch, place,
 		type, state, problem, taken_at as "takenAt", client_key as "clientKey", after_page as "afterPage", replaces,
-		brought_by as "broughtBy", phone_link_id as "phoneLinkId" from source`;
+		brought_by as "broughtBy", phone_link_id as "phoneLinkId", news::float8 as news from source`;
 
 export async function sourceById(db: Database, id: string): Promise<SourceRow | null> {
 	return (await db.query<SourceRow>(`${SOURCE} where id = $1`, [id]))[0] ?? null;
 }
 
-/** @param only one source's id: no other is loaded */
-export function sourcesOf(db: Database, packetId: string, only?: string): Promise<SourceRow[]> {
+/** @param since only those that are newer than this count of news */
+export function sourcesOf(db: Database, packetId: string, since = -1): Promise<SourceRow[]> {
 	return db.query<SourceRow>(
-		`${SOURCE} where packet_id = $1 and ($2::uuid is null or id = $2) order by batch, place, received_at`,
-		[packetId, only ?? null]
+		`${SOURCE} where packet_id = $1 and news > $2 order by batch, place, received_at`,
+		[packetId, since]
 	);
 }
 
@@ -70,8 +73,8 @@ export async function addSource(db: Database, source: NewSource): Promise<{ id: 
 		);
 		const added = await tx.query<{ id: string }>(
 			`insert into source (packet_id, upload_id, name, sha256, bytes, batch, place, client_key, after_page,
-				replaces, brought_by, phone_link_id, state, problem)
-			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14) returning id`,
+				replaces, brought_by, phone_link_id, state, problem, news)
+			values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15) returning id`,
 			[
 				source.packetId,
 				source.uploadId,
@@ -86,7 +89,8 @@ export async function addSource(db: Database, source: NewSource): Promise<{ id: 
 				source.broughtBy ?? null,
 				source.phoneLinkId ?? null,
 				same[0] ? 'repeat' : 'waiting',
-				same[0] ? `The very same file is here already: ${same[0].name}. It was not added again.` : null
+				same[0] ? `The very same file is here already: ${same[0].name}. It was not added again.` : null,
+				await countNews(tx, source.packetId)
 			]
 		);
 		return { id: added[0]!.id, isNew: true };
@@ -123,11 +127,31 @@ export async function heldBy(
 	return rows[0]!;
 }
 
+/** Sets a source's state, where it is one of those given. */
+function setState(
+	db: Database,
+	id: string,
+	state: SourceRow['state'],
+	{ problem = null, from }: { readonly problem?: string | null; readonly from?: SourceRow['state'] } = {}
+): Promise<void> {
+	return db.transaction(async (tx) => {
+		const [source] = await tx.query<{ packetId: string }>(
+			'select packet_id as "packetId" from source where id = $1 and ($2::text is null or state = $2)',
+			[id, from ?? null]
+		);
+		if (!source) return;
+		await tx.query('update source set state = $2, problem = $3, news = $4 where id = $1', [
+			id,
+			state,
+			problem,
+			await countNews(tx, source.packetId)
+		]);
+	});
+}
+
 /** Puts a source that was refused back where it waits to be taken in. */
-export async function waitAgain(db: Database, id: string): Promise<void> {
-	await db.query(`update source set state = 'waiting', problem = null where id = $1 and state = 'refused'`, [
-		id
-	]);
+export function waitAgain(db: Database, id: string): Promise<void> {
+	return setState(db, id, 'waiting', { from: 'refused' });
 }
 
 /** Every SHA-256 that something refers to: what was brought in, and files made of it. */
@@ -138,27 +162,22 @@ export async function referredFiles(db: Database): Promise<Set<string>> {
 	return new Set(rows.map((r) => r.sha256));
 }
 
-export async function refuseSource(db: Database, id: string, problem: string): Promise<void> {
-	await db.query(`update source set state = 'refused', problem = $2 where id = $1`, [id, problem]);
+export function refuseSource(db: Database, id: string, problem: string): Promise<void> {
+	return setState(db, id, 'refused', { problem });
 }
 
 export async function acceptSource(
 	db: Database,
 	id: string,
-	contents: { type: SourceType; pictures: number; takenAt: string | null }
+	{ type, pictures, takenAt }: { type: SourceType; pictures: number; takenAt: string | null }
 ): Promise<void> {
-	await db.transaction(async (tx) => {
-		await tx.query(`update source set state = 'ready', type = $2, taken_at = $3 where id = $1`, [
-			id,
-			contents.type,
-			contents.takenAt
-		]);
-		await tx.query(
-			`insert into picture (source_id, index) select $1::uuid, i from generate_series(0, $2::int - 1) i
-			on conflict do nothing`,
-			[id, contents.pictures]
-		);
-	});
+	await db.query('update source set type = $2, taken_at = $3 where id = $1', [id, type, takenAt]);
+	await db.query(
+		`insert into picture (source_id, index) select $1::uuid, i from generate_series(0, $2::int - 1) i
+		on conflict do nothing`,
+		[id, pictures]
+	);
+	await setState(db, id, 'ready');
 }
 
 export interface PictureRow {
@@ -168,14 +187,19 @@ export interface PictureRow {
 	readonly problem: string | null;
 }
 
-/** @param only one source's id: no other's are loaded */
-export function picturesOf(db: Database, packetId: string, only?: string): Promise<PictureRow[]> {
-	return db.query<PictureRow>(
-		`select p.source_id as "sourceId", p.index, p.facts, p.problem
-		from picture p join source s on s.id = p.source_id
-		where s.packet_id = $1 and ($2::uuid is null or s.id = $2)`,
-		[packetId, only ?? null]
+/** Whether a picture was brought into a packet. */
+export async function hasPicture(
+	db: Database,
+	packetId: string,
+	sourceId: string,
+	index: number
+): Promise<boolean> {
+	const rows = await db.query(
+		`select 1 from picture p join source s on s.id = p.source_id
+		where s.packet_id = $1 and s.id = $2 and p.index = $3`,
+		[packetId, sourceId, index]
 	);
+	return rows.length > 0;
 }
 
 export async function pictureAt(db: Database, sourceId: string, index: number): Promise<PictureRow | null> {
@@ -197,29 +221,53 @@ export function unreadPictures(
 	);
 }
 
+/**
+ * What was found of a picture. Pages whose turn is told by it have other keys from then on.
+ *
+ * @returns the packets in which it is new
+ */
 export async function setPictureFacts(
 	db: Database,
 	sourceId: string,
 	index: number,
 	facts: PictureFacts
-): Promise<void> {
-	await db.query('update picture set facts = $3::jsonb, problem = null where source_id = $1 and index = $2', [
-		sourceId,
-		index,
-		JSON.stringify(facts)
-	]);
+): Promise<string[]> {
+	await db.transaction(async (tx) => {
+		const [packet] = await tx.query<KeyedPacket>(
+			`select p.id, p.assignment_id as "assignmentId", p.state from packet p join source s on s.packet_id = p.id
+			where s.id = $1 for update of p`,
+			[sourceId]
+		);
+		await tx.query(
+			'update picture set facts = $3::jsonb, problem = null where source_id = $1 and index = $2',
+			[sourceId, index, JSON.stringify(facts)]
+		);
+		const pages = Object.values(packet!.state.pages).filter(
+			(p) => p.source === sourceId && p.sourcePage === index
+		);
+		await keyPages(
+			tx,
+			packet!,
+			pages.map((p) => p.id)
+		);
+	});
+	return newOfPage(db, { source: sourceId, index });
 }
 
-/** @param problem null: none any more */
+/**
+ * @param problem null: none any more
+ * @returns the packets in which it is new
+ */
 export async function setPictureProblem(
 	db: Database,
 	sourceId: string,
 	index: number,
 	problem: string | null
-): Promise<void> {
+): Promise<string[]> {
 	await db.query('update picture set problem = $3 where source_id = $1 and index = $2', [
 		sourceId,
 		index,
 		problem
 	]);
+	return newOfPage(db, { source: sourceId, index });
 }

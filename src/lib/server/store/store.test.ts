@@ -62,7 +62,8 @@ describe('migrations', () => {
 			'0002-gather.sql',
 			'0003-read.sql',
 			'0004-deliver.sql',
-			'0005-hold.sql'
+			'0005-hold.sql',
+			'0006-pages.sql'
 		]);
 	});
 });

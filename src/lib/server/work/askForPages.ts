@@ -1,8 +1,7 @@
 import { isTooLarge } from '../../core/rules/rule/fileSize';
-import { packetChanged } from '../events/packetEvents';
-import { namesOn, packetPages, type KnownPage } from '../packetView';
 import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
+import { pageRecords, type StoredPage } from '../store/pageRecords';
 import { packetById } from '../store/packets';
 import { troublesOf } from '../store/troubles';
 import { PRIORITY, type JobName, type Jobs } from './kinds';
@@ -55,16 +54,13 @@ export class PageAsker {
 		return state.done;
 	}
 
-	/** What was asked for is done, or has failed: whoever wants it as well hears of it. */
+	/** What was asked for is done, or has failed: what others who want it lack is asked for anew. */
 	forget(job: JobName, key: string): void {
 		const once = `${job} ${key}`;
 		this.#asked.delete(once);
 		const others = this.#alsoWanted.get(once) ?? [];
 		this.#alsoWanted.delete(once);
-		for (const packetId of others) {
-			packetChanged(packetId);
-			void this.ensure(packetId).catch(console.error);
-		}
+		for (const packetId of others) void this.ensure(packetId).catch(console.error);
 	}
 
 	#isAsked(once: string): boolean {
@@ -92,8 +88,10 @@ export class PageAsker {
 			wanted.set(job, [...(wanted.get(job) ?? []), one]);
 		};
 		for (const id of [...strip, ...tray]) {
-			const { page, key, readingKey, picture, prepared, problem, reading, weights } = pages[id]!;
-			if (problem) continue;
+			const known = pages[id];
+			// What went while this was looked up is asked for by nobody.
+			if (!known || known.problem) continue;
+			const { page, key, readingKey, picture, prepared, reading, weights } = known;
 			// The same picture in another packet has been prepared there, but is not known here.
 			if (!prepared || !picture) ask('prepare-page', page.id, key);
 			// Before a page is read it has to be known which way is up. Nobody waits for the whole text.
@@ -116,7 +114,7 @@ export class PageAsker {
 export interface Lack {
 	readonly strip: readonly string[];
 	readonly tray: readonly string[];
-	readonly pages: Readonly<Record<string, KnownPage>>;
+	readonly pages: Readonly<Record<string, StoredPage>>;
 	/** Jobs that were given up, as `job key`. */
 	readonly stuck: ReadonlySet<string>;
 	readonly tooLarge: boolean;
@@ -127,16 +125,16 @@ export interface Lack {
 async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
 	const packet = await packetById(db, packetId);
 	if (!packet) return null;
-	const { ruleSheet: sheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
-	const { pages } = await packetPages(db, packet, sheet);
+	const assignment = (await assignmentById(db, packet.assignmentId))!;
+	const { ruleSheet: sheet } = assignment;
+	const pages = await pageRecords(db, packet, assignment);
 	const troubles = await troublesOf(db, packetId);
-	const names = await namesOn(db, courseId, pages);
 	return {
 		strip: packet.state.strip,
 		tray: packet.state.tray.map((t) => t.page),
 		pages,
 		stuck: new Set(troubles.map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)),
 		tooLarge: isTooLarge({ sheet, packet: packet.state, evidence: pages }),
-		namesLack: Object.values(pages).some((p) => p.reading && !names.has(p.readingKey))
+		namesLack: Object.values(pages).some((p) => p.reading && !p.nameMatched)
 	};
 }

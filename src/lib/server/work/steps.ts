@@ -36,7 +36,7 @@ import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { zipPages } from '../codec/zipOut';
 import { readTurn } from '../reader/readTurn';
 import { firstReading, wholeReading } from '../reader/wholeReading';
-import type { PreparedPaths } from './derived';
+import type { PreparedPaths } from '../vault/derived';
 import { pagesOfPicture, type WholePage, type WholePictureInput } from './wholePicture';
 
 // The heavy steps. They run in the server's processes of work and straight away on the command line;

@@ -1,14 +1,15 @@
 import { proposeSeams, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
+import { withLabelsSettled } from '$lib/core/mapping/settleLabels';
 import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acceptOrder';
 import { cluesOfPages } from '$lib/core/order/pageClues';
 import { proposeOrder, type OrderProposal } from '$lib/core/order/proposeOrder';
 import { apply, type Change } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
 import { checkPages, checkTime, worstFirst } from '$lib/core/rules/check';
-import { evidenceOf } from '$lib/core/rules/evidence';
 import type { Finding } from '$lib/core/rules/finding';
 import { usualTone } from '$lib/core/tone/usualTone';
-import type { PacketView } from '$lib/server/packetView';
+import type { PacketNews, PacketView } from '$lib/server/packetView';
+import { withNews } from './withNews';
 import { newKey, unsentEdits, type UnsentEdit } from './unsent';
 
 /** Wait before asking again after the line broke, in milliseconds. */
@@ -37,7 +38,8 @@ export class PacketStore {
 
 	readonly sheet = $derived(this.view.assignment.ruleSheet);
 	readonly usualTone = $derived(usualTone(this.sheet));
-	readonly evidence = $derived(evidenceOf(this.view.pages));
+	/** What is known of the pages, with labels as this writer writes them. */
+	readonly evidence = $derived(withLabelsSettled(this.view.pages, this.packet));
 	readonly #pageFindings: Finding[] = $derived(
 		checkPages({
 			sheet: this.sheet,
@@ -162,14 +164,10 @@ export class PacketStore {
 	image(page: string, kind: 'thumb' | 'view' | 'flat' | 'source'): string | null {
 		const known = this.view.pages[page];
 		if (!known) return null;
-		if (kind === 'source') {
-			// Another picture may have taken its place: then the address is another.
-			const { source, sourcePage } = this.packet.pages[page]!;
-			return known.picture
-				? `/api/packets/${this.view.id}/pages/${page}/source?of=${source}-${sourcePage}`
-				: null;
-		}
-		return known.prepared ? `/api/packets/${this.view.id}/pages/${page}/${kind}?key=${known.key}` : null;
+		const pictures = `/api/packets/${this.view.id}/pictures`;
+		if (kind !== 'source') return known.prepared ? `${pictures}/${known.key}/${kind}` : null;
+		const { source, sourcePage } = this.packet.pages[page]!;
+		return known.picture ? `${pictures}/${source}-${sourcePage}/source` : null;
 	}
 
 	/** Edits that an earlier visit could not send are made now; the server knows those it has carried out. */
@@ -179,7 +177,7 @@ export class PacketStore {
 		if (taken.length === 0) return;
 		this.#outgoing.unshift(...taken);
 		this.waiting = this.#outgoing.length;
-		this.#take(this.view, 0);
+		this.#show(this.view, 0);
 		void this.#send();
 	}
 
@@ -216,7 +214,7 @@ export class PacketStore {
 			response = await fetch(`/api/packets/${this.view.id}/changes`, {
 				method: 'POST',
 				headers: { 'content-type': 'application/json' },
-				body: JSON.stringify({ ...message, base: this.view.version })
+				body: JSON.stringify({ ...message, base: this.view.version, heard: this.#heard })
 			});
 		} catch {
 			this.online = false;
@@ -224,7 +222,7 @@ export class PacketStore {
 		}
 		this.online = true;
 		if (response.ok) {
-			this.#take((await response.json()) as PacketView, 1);
+			await this.#take((await response.json()) as PacketNews, 1);
 			return 'done';
 		}
 		if (response.status >= 500) return 'later';
@@ -238,19 +236,33 @@ export class PacketStore {
 		return 'done';
 	}
 
-	async #fetch(done = 0): Promise<void> {
-		const response = await fetch(`/api/packets/${this.view.id}`).catch(() => null);
-		if (!response) {
-			this.online = false;
-			return;
-		}
-		this.online = true;
-		if (response.status === 401) location.assign('/sign-in');
-		if (response.ok) this.#take((await response.json()) as PacketView, done);
+	get #heard() {
+		return { version: this.view.version, news: this.view.news, sheet: this.view.assignment.version };
 	}
 
-	/** A new state from the server; the edits still on their way are made on top of it again. */
-	#take(view: PacketView, done: number): void {
+	/** @param done edits on their way that the answer takes in */
+	async #fetch(done = 0): Promise<void> {
+		const { version, news: heard, sheet } = this.#heard;
+		const since = `version=${version}&news=${heard}&sheet=${sheet}`;
+		const news = await this.#get<PacketNews>(`/api/packets/${this.view.id}/news?${since}`);
+		if (news) await this.#take(news, done);
+	}
+
+	async #get<T>(address: string): Promise<T | null> {
+		const response = await fetch(address).catch(() => null);
+		this.online = response !== null;
+		if (response?.status === 401) location.assign('/sign-in');
+		return response?.ok ? ((await response.json()) as T) : null;
+	}
+
+	/** What is new, from the server. Where it does not follow on what is known here, everything is fetched. */
+	async #take(news: PacketNews, done: number): Promise<void> {
+		const view = withNews(this.view, news) ?? (await this.#get<PacketView>(`/api/packets/${this.view.id}`));
+		if (view) this.#show(view, done);
+	}
+
+	/** A new state; the edits still on their way are made on top of it again. */
+	#show(view: PacketView, done: number): void {
 		if (view.version < this.view.version) return;
 		this.view = view;
 		this.viewTakenAt = Date.now();

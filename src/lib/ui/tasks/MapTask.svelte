@@ -119,6 +119,12 @@
 		});
 	const proposedOn = (page: string) => store.proposedSeams.filter((s) => s.page === page);
 	const unsure = $derived(store.proposedSeams.filter((s) => s.confidence < UNSURE));
+	const sure = $derived(store.proposedSeams.filter((s) => s.confidence >= UNSURE));
+	const confirmLabel = $derived(
+		unsure.length === 0
+			? `Confirm ${sure.length === 1 ? 'it' : 'all'}`
+			: `Confirm the ${sure.length === 1 ? 'sure one' : `${sure.length} sure ones`}`
+	);
 	const selectedProposal = $derived(store.proposedSeams.find((s) => s.id === selected));
 
 	function confirm(seams: readonly ProposedSeam[]): void {
@@ -244,9 +250,9 @@
 						{store.proposedSeams.length === 1 ? 'One seam' : `${store.proposedSeams.length} seams`} read off the
 						pages{unsure.length > 0 ? `, ${unsure.length} unsure` : ''}
 					</b>
-					<Button size="small" on:click={() => confirm(store.proposedSeams)}>
-						Confirm {store.proposedSeams.length === 1 ? 'it' : 'all'}
-					</Button>
+					{#if sure.length > 0}
+						<Button size="small" on:click={() => confirm(sure)}>{confirmLabel}</Button>
+					{/if}
 					<button class="quiet" onclick={next}
 						>{unsure.length > 0 ? 'Next unsure one' : 'Look at each'}</button
 					>

@@ -1,4 +1,4 @@
-import { confirmSeams, proposeSeams } from '../../mapping/proposeSeams';
+import { confirmSeams, proposeSeams, UNSURE } from '../../mapping/proposeSeams';
 import { piecesByQuestion, stretchesOf } from '../../mapping/stretches';
 import { list, plural, type PagesInput, type Finding } from '../finding';
 import { answerables } from '../question';
@@ -49,10 +49,12 @@ export function allAnswered({ sheet, packet, evidence }: PagesInput): Finding {
 		pages: []
 	};
 
-	/** Takes the seams that were read off the pages, when some of them place what is open. */
+	/** Takes the seams that were surely read off the pages, when some of them place what is open. */
 	function proposed(): Finding['fix'] | null {
 		const pages = packet.strip.map((page) => ({ page, reading: evidence[page]?.reading ?? null }));
-		const seams = proposeSeams(sheet.questions, pages, packet.seams, packet.declined);
+		const seams = proposeSeams(sheet.questions, pages, packet.seams, packet.declined).filter(
+			(s) => s.confidence >= UNSURE
+		);
 		if (!seams.some((s) => s.questions.some((q) => open.includes(q)))) return null;
 		return {
 			label: `Place ${plural(seams.length, 'seam')} as read off the pages`,

@@ -4,7 +4,8 @@ import type { TextLine } from '../../reading/pageReading';
 import { bytesInFile, type PageWeight } from '../../size/pageWeights';
 import { planSizes, type SizePlan } from '../../size/sizePlan';
 import { formatBytes } from '../formatBytes';
-import { capital, namePages, plural, type Finding, type PageEvidence, type PagesInput } from '../finding';
+import type { PageRecord } from '../../page/pageRecord';
+import { capital, namePages, plural, type Finding, type PagesInput } from '../finding';
 import { predictedBytes } from '../predictedBytes';
 import { levelOf } from '../ruleSheet';
 
@@ -48,7 +49,7 @@ export function isTooLarge(input: SizesInput & Pick<PagesInput, 'sheet'>): boole
 }
 
 /** The part of a page's evidence that its size comes from. */
-type Weighty = Pick<PageEvidence, 'bytes' | 'weights' | 'reading'>;
+type Weighty = Pick<PageRecord, 'bytes' | 'weights' | 'reading'>;
 
 interface SizesInput {
 	readonly packet: Packet;

@@ -1,4 +1,4 @@
-import { SURE_TURN } from '../../page/effective';
+import { foundTurn, SURE_TURN } from '../../page/effective';
 import { capital, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 
@@ -7,8 +7,8 @@ export function upright({ sheet, packet, evidence }: PagesInput): Finding {
 	const unsure: { position: number; page: string }[] = [];
 	packet.strip.forEach((page, i) => {
 		const known = evidence[page];
-		if (!known?.turn || known.prepared?.blank || packet.pages[page]?.turn !== null) return;
-		if (known.turn.confidence < SURE_TURN) unsure.push({ position: i + 1, page });
+		if (!known?.picture || known.prepared?.blank || packet.pages[page]?.turn !== null) return;
+		if (foundTurn(known.picture).confidence < SURE_TURN) unsure.push({ position: i + 1, page });
 	});
 	if (unsure.length === 0) {
 		return { rule: 'upright', level: 'clear', message: 'Every page is upright', pages: [] };

@@ -6,7 +6,7 @@ export function wholeSheet({ sheet, packet, evidence }: PagesInput): Finding {
 	const cut: { position: number; page: string; sides: readonly string[] }[] = [];
 	const unsure: { position: number; page: string }[] = [];
 	packet.strip.forEach((page, i) => {
-		const outline = evidence[page]?.outline;
+		const outline = evidence[page]?.picture?.outline;
 		if (!outline || packet.pages[page]?.corners) return;
 		if (outline.cutOff.length > 0) cut.push({ position: i + 1, page, sides: outline.cutOff });
 		else if (outline.confidence < 0.5) unsure.push({ position: i + 1, page });

@@ -4,12 +4,12 @@ import { bookmarksOf } from '../../../core/mapping/bookmarks';
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetChanged } from '../../events/packetEvents';
 import type { House } from '../../house';
-import { packetPages } from '../../packetView';
 import { assignmentById } from '../../store/assignments';
 import { failFile, fileById, finishFile } from '../../store/deliveries';
+import { pageRecords } from '../../store/pageRecords';
 import { packetById } from '../../store/packets';
 import { personById } from '../../store/people';
-import { preparedPaths } from '../derived';
+import { preparedPaths } from '../../vault/derived';
 import type { Handler } from '../kinds';
 
 /** Makes the one file of a packet, as it is handed in. */
@@ -28,14 +28,14 @@ async function make(house: House, fileId: string): Promise<void> {
 		await failFile(db, fileId, problem);
 		packetChanged(file.packetId);
 	};
-	if (packet.version !== file.packetVersion) {
-		return fail('The packet was changed while its file was being made. Make it again.');
-	}
+	const changed = () => fail('The packet was changed while its file was being made. Make it again.');
+	if (packet.version !== file.packetVersion) return changed();
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
 	const owner = (await personById(db, packet.personId))!;
-	const { pages } = await packetPages(db, packet, assignment.ruleSheet);
+	const pages = await pageRecords(db, packet, assignment);
 	const usual = usualTone(assignment.ruleSheet);
-	const strip = packet.state.strip.map((id) => pages[id]!);
+	const strip = packet.state.strip.flatMap((id) => pages[id] ?? []);
+	if (strip.length < packet.state.strip.length) return changed();
 	const broken = strip.findIndex((p) => !p.prepared && p.problem);
 	if (broken >= 0) {
 		return fail(`Page ${broken + 1} cannot be prepared. Bring it in again, or set it aside.`);
@@ -54,7 +54,7 @@ async function make(house: House, fileId: string): Promise<void> {
 		bookmarks: bookmarksOf(packet.state),
 		pages: strip.map(({ page, key, prepared, reading }) => {
 			const tone = page.tone ?? usual;
-			const paths = preparedPaths(derived, key, tone);
+			const paths = preparedPaths(derived, key, tone.name);
 			return {
 				image: paths.image,
 				view: paths.view,

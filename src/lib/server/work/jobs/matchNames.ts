@@ -1,10 +1,10 @@
-import { packetChanged } from '../../events/packetEvents';
+import { packetsChanged } from '../../events/packetEvents';
 import type { House } from '../../house';
-import { namesOn, packetPages } from '../../packetView';
 import { assignmentById } from '../../store/assignments';
 import { studentsOf } from '../../store/courses';
 import { packetById } from '../../store/packets';
 import { addNames, rosterKey } from '../../store/pageNames';
+import { pageRecords } from '../../store/pageRecords';
 import type { Handler } from '../kinds';
 import { noteTrouble } from './troubles';
 
@@ -19,20 +19,19 @@ async function run(house: House, packetId: string): Promise<void> {
 	try {
 		const packet = await packetById(db, packetId);
 		if (!packet) return;
-		const { ruleSheet, courseId } = (await assignmentById(db, packet.assignmentId))!;
-		const { pages } = await packetPages(db, packet, ruleSheet);
+		const assignment = (await assignmentById(db, packet.assignmentId))!;
+		const { courseId } = assignment;
 		const key = await rosterKey(db, courseId);
-		const there = await namesOn(db, courseId, pages);
-		const read = Object.values(pages).flatMap(({ reading, readingKey }) =>
-			reading && !there.has(readingKey)
+		const pages = await pageRecords(db, packet, assignment);
+		const read = Object.values(pages).flatMap(({ reading, readingKey, nameMatched }) =>
+			reading && !nameMatched
 				? [{ readingKey, reading: { lines: reading.lines, header: reading.header } }]
 				: []
 		);
 		if (read.length === 0) return;
 		const roster = await studentsOf(db, courseId);
-		await addNames(db, key, await pool.run('matchNames', { pages: read, roster }));
+		packetsChanged(await addNames(db, key, await pool.run('matchNames', { pages: read, roster })));
 	} finally {
 		house.pages.forget('match-names', packetId);
 	}
-	packetChanged(packetId);
 }

@@ -1,9 +1,9 @@
 import { usualTone } from '../../../core/tone/usualTone';
-import { packetChanged } from '../../events/packetEvents';
+import { packetsChanged } from '../../events/packetEvents';
 import type { House } from '../../house';
 import { addPrepared } from '../../store/prepared';
 import { setPictureFacts, setPictureProblem } from '../../store/sources';
-import { preparedPaths, previewPath } from '../derived';
+import { preparedPaths, previewPath } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
 import { pageInPacket } from './pageInPacket';
 import { noteTrouble } from './troubles';
@@ -16,6 +16,7 @@ export const preparePage = (house: House): Handler<'prepare-page'> => ({
 
 async function prepare(house: House, { packetId, pageId, key }: Jobs['prepare-page']): Promise<void> {
 	const { db, vault, pool, derived } = house;
+	const changed = new Set<string>();
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
 		// Settings have moved on, or another job was faster: nothing to do.
@@ -30,23 +31,24 @@ async function prepare(house: House, { packetId, pageId, key }: Jobs['prepare-pa
 			usualTone: tone,
 			expectedPaper: sheet.pages?.size,
 			preview: previewPath(derived, known.source.sha256, known.page.sourcePage),
-			paths: preparedPaths(derived, key, tone)
+			paths: preparedPaths(derived, key, tone.name)
 		});
 		const { source, sourcePage } = known.page;
 		if (result.ok) {
 			if (!known.picture) {
-				await setPictureFacts(db, source, sourcePage, result.picture);
+				for (const id of await setPictureFacts(db, source, sourcePage, result.picture)) changed.add(id);
 				if (house.reads) {
 					const reading = { packetId, sourceId: source, index: sourcePage };
 					await house.queue.add('read-picture', reading, { packetId });
 				}
 			}
-			await addPrepared(db, { key, facts: result.facts, bytes: result.bytes });
-		} else await setPictureProblem(db, source, sourcePage, result.problem);
+			const { facts, bytes } = result;
+			for (const id of await addPrepared(db, { key, facts, bytes })) changed.add(id);
+		} else for (const id of await setPictureProblem(db, source, sourcePage, result.problem)) changed.add(id);
 	} finally {
 		house.pages.forget('prepare-page', key);
 	}
-	packetChanged(packetId);
+	packetsChanged(changed);
 	await house.pages.ensure(packetId);
 }
 

@@ -1,8 +1,8 @@
 import { usualTone } from '../../../core/tone/usualTone';
-import { packetChanged } from '../../events/packetEvents';
+import { packetsChanged } from '../../events/packetEvents';
 import type { House } from '../../house';
 import { addReading } from '../../store/readings';
-import { preparedPaths } from '../derived';
+import { preparedPaths } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
 import { pageInPacket } from './pageInPacket';
 import { noteTrouble } from './troubles';
@@ -30,13 +30,13 @@ async function run(
 		if (!known?.prepared || !sheet || known.readingKey !== key) return;
 		// It may have been done for another packet.
 		if (known.reading && (job === 'look-page' || !known.reading.startsOnly)) return;
-		const { view } = preparedPaths(derived, known.key, known.page.tone ?? usualTone(sheet));
+		const { view } = preparedPaths(derived, known.key, (known.page.tone ?? usualTone(sheet)).name);
 		const { dotsPerInch } = known.prepared;
 		const step = job === 'look-page' ? 'lookAtText' : 'readText';
-		await addReading(db, key, await pool.run(step, { view, dotsPerInch, questions: sheet.questions }));
+		const reading = await pool.run(step, { view, dotsPerInch, questions: sheet.questions });
+		packetsChanged(await addReading(db, key, reading));
 	} finally {
 		house.pages.forget(job, key);
 	}
-	packetChanged(packetId);
 	await house.pages.ensure(packetId);
 }

@@ -1,8 +1,8 @@
 import { usualTone } from '../../../core/tone/usualTone';
-import { packetChanged } from '../../events/packetEvents';
+import { packetsChanged } from '../../events/packetEvents';
 import type { House } from '../../house';
 import { addWeights } from '../../store/weights';
-import { preparedPaths } from '../derived';
+import { preparedPaths } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
 import { pageInPacket } from './pageInPacket';
 import { noteTrouble } from './troubles';
@@ -29,11 +29,10 @@ async function run(house: House, { packetId, pageId, key }: Jobs['weigh-page']):
 			tone,
 			tones: sheet.tone,
 			expectedPaper: sheet.pages?.size,
-			view: preparedPaths(derived, key, tone).view
+			view: preparedPaths(derived, key, tone.name).view
 		});
-		if (result.ok) await addWeights(db, key, sheet.tone, result.weights);
+		if (result.ok) packetsChanged(await addWeights(db, key, sheet.tone, result.weights));
 	} finally {
 		house.pages.forget('weigh-page', key);
 	}
-	packetChanged(packetId);
 }

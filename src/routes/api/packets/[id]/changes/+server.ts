@@ -5,9 +5,9 @@ import { changeSchema } from '$lib/core/packet/changeSchema';
 import { packetFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
-import { packetView } from '$lib/server/packetView';
+import { heardSchema, packetNews, type Heard } from '$lib/server/packetView';
 import type { Database } from '$lib/server/store/database';
-import { picturesOf } from '$lib/server/store/sources';
+import { hasPicture } from '$lib/server/store/sources';
 import { command, StaleVersionError, type Command } from '$lib/server/store/packets';
 
 const key = Joi.string().pattern(/^[A-Za-z0-9_-]{1,64}$/);
@@ -16,22 +16,27 @@ const body = Joi.alternatives(
 		kind: Joi.string().valid('edit').required(),
 		base: Joi.number().integer().min(0).required(),
 		change: changeSchema,
-		key
+		key,
+		heard: heardSchema
 	}),
 	Joi.object({
 		kind: Joi.string().valid('undo', 'redo').required(),
 		base: Joi.number().integer().min(0).required(),
-		key
+		key,
+		heard: heardSchema
 	})
 );
 
-/** Carries out one edit, undo or redo. 409 with the newest state when the packet has moved on. */
+/**
+ * Carries out one edit, undo or redo; answers with what is new since `heard`, or only with the version that the packet
+ * has now. 409 when the packet has moved on.
+ */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const { db, pages } = await house();
 	const access = await packetFor(db, locals, params.id!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, `This change cannot be understood: ${problem.message}`);
-	const what = value as Command & { base: number; key?: string };
+	const what = value as Command & { base: number; key?: string; heard?: Heard };
 	if (what.kind === 'edit' && !(await hasPictures(db, access.packet.id, what.change as Change))) {
 		error(422, 'This picture is not in the packet.');
 	}
@@ -39,7 +44,8 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		const packet = await command(db, access.packet.id, access.me.id, what.base, what, what.key ?? null);
 		packetChanged(packet.id);
 		void pages.ensure(packet.id, pageIn(what)).catch(console.error);
-		return json(await packetView(db, { ...access, packet }));
+		if (!what.heard) return json({ version: packet.version });
+		return json(await packetNews(db, { ...access, packet }, what.heard));
 	} catch (reason) {
 		if (reason instanceof StaleVersionError) {
 			return json({ message: reason.message, version: reason.version }, { status: 409 });
@@ -54,8 +60,8 @@ async function hasPictures(db: Database, packetId: string, change: Change): Prom
 	const parts = change.kind === 'together' ? change.changes : [change];
 	const wanted = parts.flatMap((part) => (part.kind === 'setPicture' ? [part.picture] : []));
 	if (wanted.length === 0) return true;
-	const there = await picturesOf(db, packetId);
-	return wanted.every((w) => there.some((p) => p.sourceId === w.source && p.index === w.sourcePage));
+	const there = await Promise.all(wanted.map((w) => hasPicture(db, packetId, w.source, w.sourcePage)));
+	return there.every((is) => is);
 }
 
 /** The page a change is about, which is prepared before others. */

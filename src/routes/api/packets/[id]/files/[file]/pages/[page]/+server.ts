@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { fileFor } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
-import { filePagePath } from '$lib/server/work/derived';
+import { filePagePath } from '$lib/server/vault/derived';
 
 /** A page (from 1) of a made file as a picture, drawn from the very bytes that are sent. */
 export const GET: RequestHandler = async ({ params, locals }) => {

@@ -4,10 +4,10 @@ import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Turn } from '../../core/sheet/turn';
 import type { Question } from '../../core/rules/question';
-import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
+import { DEFAULT_TONE, type Tone, type ToneName } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
-const PIPELINE = 4;
+export const PIPELINE = 4;
 
 /**
  * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody
@@ -37,7 +37,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-const READER = 2;
+export const READER = 3;
 
 /**
  * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another
@@ -74,9 +74,9 @@ export interface PreparedPaths {
 	readonly flat: string;
 }
 
-export function preparedPaths(folder: string, key: string, tone: Tone): PreparedPaths {
+export function preparedPaths(folder: string, key: string, tone: ToneName): PreparedPaths {
 	const base = join(folder, key.slice(0, 2), key);
-	const isBlackAndWhite = tone.name === 'black-and-white';
+	const isBlackAndWhite = tone === 'black-and-white';
 	return {
 		thumb: `${base}.thumb.jpg`,
 		flat: `${base}.flat.jpg`,

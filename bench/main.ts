@@ -12,6 +12,7 @@ import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
 import { benchReadingTime } from './readingTime';
 import { benchReal } from './real';
+import { benchScale } from './scale';
 import { benchSheets } from './sheets';
 import { benchShortWriting } from './shortWriting';
 import { benchTurns } from './turns';
@@ -48,6 +49,7 @@ if (what === 'short-writing')
 		print
 	);
 if (what === 'all' || what === 'reading-time') await benchReadingTime(print);
+if (what === 'scale') await benchScale(print);
 // Needs a browser and the whole application, so it is asked for by name.
 if (what === 'camera') benchCamera(print);
 // Starts the built application and a class of students.

@@ -2,7 +2,7 @@ import { withLabelsSettled } from '../core/mapping/settleLabels';
 import { check } from '../core/rules/check';
 import type { Finding } from '../core/rules/finding';
 import type { PacketAccess } from './access/access';
-import { shownTo } from './packetView';
+import { pageViews } from './packetView';
 import type { Database } from './store/database';
 import { pageRecords, type StoredPage } from './store/pageRecords';
 
@@ -13,11 +13,10 @@ export async function checkPacket(
 	fileType?: 'pdf' | 'zip'
 ): Promise<{ findings: Finding[]; pages: Record<string, StoredPage> }> {
 	const pages = await pageRecords(db, packet, assignment);
-	const shown = Object.fromEntries(Object.entries(pages).map(([id, page]) => [id, shownTo(as, owner, page)]));
 	const findings = check({
 		sheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode },
 		packet: packet.state,
-		evidence: withLabelsSettled(shown, packet.state),
+		evidence: withLabelsSettled(pageViews(as, owner, pages), packet.state),
 		person: owner,
 		...(fileType ? { fileType } : {}),
 		now: Date.now()

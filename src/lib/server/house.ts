@@ -74,6 +74,11 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 	const reads = environment.MEMBRANA_READER !== 'off';
 	const signer = await Signer.inFolder(folder);
 	let sweep: NodeJS.Timeout | null = null;
+	// The embedded database has nobody who looks how its tables have grown; without, it plans as if they were empty.
+	const statistics = url
+		? null
+		: setInterval(() => void attempt('statistics', () => takeStock(db)), TAKE_STOCK);
+	if (!url) await takeStock(db);
 	const house: House = {
 		db,
 		vault: new Vault(join(folder, 'vault')),
@@ -91,6 +96,7 @@ export async function openHouse(environment: NodeJS.ProcessEnv = process.env): P
 		},
 		async close() {
 			if (sweep) clearInterval(sweep);
+			if (statistics) clearInterval(statistics);
 			await queue.stop();
 			// Ends what the queue's jobs wait for.
 			await pool.close();
@@ -177,6 +183,13 @@ async function resumePending(house: House): Promise<void> {
 			await attempt(`packet ${id}`, () => house.pages.ensure(id));
 		}
 	});
+}
+
+/** Milliseconds between two looks at how large the tables of the embedded database are. */
+const TAKE_STOCK = 5 * 60_000;
+
+async function takeStock(db: Database): Promise<void> {
+	await db.query('analyze');
 }
 
 /** Milliseconds between two looks for pages that nobody asked for, since the database was away at that moment. */

@@ -9,12 +9,12 @@ import type { RuleSheet } from '../core/rules/ruleSheet';
 import type { PacketAccess } from './access/access';
 import { presentAt } from './events/presence';
 import type { Database } from './store/database';
-import { deliveriesOf, type DeliveryRow } from './store/deliveries';
-import { pageRecords, type StoredPage, type Which } from './store/pageRecords';
-import { changesSince, historyOf } from './store/packets';
-import { phoneLinkOf } from './store/phoneLinks';
-import { sourcesOf, type SourceRow } from './store/sources';
-import { troublesOf } from './store/troubles';
+import { assignmentById, type Assignment } from './store/assignments';
+import { besidePages, type BesidePages } from './store/besidePages';
+import type { DeliveryRow } from './store/deliveries';
+import { knownPages, pagesOf, type KnownPage } from './store/pageRecords';
+import { changesSince, historyOf, type PacketHead } from './store/packets';
+import type { SourceRow } from './store/sources';
 import type { JobName } from './work/kinds';
 
 /** A file that was brought in, as it is shown. */
@@ -48,6 +48,8 @@ interface Beside {
 	}[];
 	/** The phone link that is open, and how many phones have it open now. */
 	readonly phone: { readonly expiresAt: string; readonly connected: number } | null;
+	/** Files that were brought in; of news, only those of which something is new. */
+	readonly sources: readonly SourceView[];
 	/** The server's clock, milliseconds since 1970: due times are judged by it. */
 	readonly now: number;
 }
@@ -64,7 +66,6 @@ export interface PacketView extends Beside, UndoState {
 	readonly assignment: AssignmentView;
 	readonly owner: { readonly given: string; readonly family: string };
 	readonly as: 'owner' | 'teacher';
-	readonly sources: readonly SourceView[];
 	readonly pages: Readonly<Record<string, PageRecord>>;
 }
 
@@ -76,7 +77,6 @@ export interface PacketNews extends Beside {
 	readonly undo?: UndoState;
 	/** Only when the rule sheet is another. */
 	readonly assignment?: AssignmentView;
-	readonly sources: readonly SourceView[];
 	readonly pages: Readonly<Record<string, PageRecord>>;
 }
 
@@ -94,23 +94,21 @@ export const heardSchema = Joi.object({
 });
 
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
-	const { packet, owner } = access;
-	const [beside, undo, sources, pages] = await Promise.all([
-		besidePages(db, access),
+	const { packet, assignment, owner, as } = access;
+	const [beside, undo, known] = await Promise.all([
+		besidePages(db, packet.id),
 		undoState(db, packet.id),
-		sourcesOf(db, packet.id),
-		pageViews(db, access)
+		knownPages(db, pagesOf(packet, assignment))
 	]);
 	return {
-		...beside,
+		...besideView(packet, beside),
 		...undo,
 		id: packet.id,
 		packet: packet.state,
-		assignment: assignmentView(access),
+		assignment: assignmentView(assignment),
 		owner: { given: owner.given, family: owner.family },
-		as: access.as,
-		sources: sources.map(sourceView),
-		pages
+		as,
+		pages: pageViews(as, owner, known)
 	};
 }
 
@@ -118,36 +116,36 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
  * What is new of a packet. Much of it may have been heard before, nothing of it is left out: the count of news that it
  * carries was read before anything else.
  */
-export async function packetNews(db: Database, access: PacketAccess, heard: Heard): Promise<PacketNews> {
-	const { packet, assignment } = access;
+export async function packetNews(
+	db: Database,
+	packet: PacketHead & { readonly as: PacketAccess['as'] },
+	heard: Heard
+): Promise<PacketNews> {
 	const changed = packet.version !== heard.version;
-	const [beside, changes, undo, sources, pages] = await Promise.all([
-		besidePages(db, access),
+	const [beside, changes, undo, assignment, known] = await Promise.all([
+		besidePages(db, packet.id, heard.news),
 		changed ? changesSince(db, packet.id, heard.version) : [],
 		changed ? undoState(db, packet.id) : null,
-		sourcesOf(db, packet.id, heard.news),
-		pageViews(db, access, { since: heard.news })
+		packet.sheetVersion === heard.sheet ? null : assignmentById(db, packet.assignmentId),
+		knownPages(db, packet, { since: heard.news })
 	]);
 	return {
-		...beside,
+		...besideView(packet, beside),
 		// What was done after the packet was loaded comes with the next news.
 		changes: changes.filter((c) => c.version <= packet.version),
 		...(undo ? { undo } : {}),
-		...(assignment.version === heard.sheet ? {} : { assignment: assignmentView(access) }),
-		sources: sources.map(sourceView),
-		pages
+		...(assignment ? { assignment: assignmentView(assignment) } : {}),
+		pages: pageViews(packet.as, packet.owner, known)
 	};
 }
 
-async function besidePages(db: Database, { packet }: PacketAccess): Promise<Beside> {
-	const [deliveries, link, troubles] = await Promise.all([
-		deliveriesOf(db, packet.id),
-		phoneLinkOf(db, packet.id),
-		troublesOf(db, packet.id)
-	]);
+function besideView(
+	{ id, version, news }: Pick<PacketHead, 'id' | 'version' | 'news'>,
+	{ deliveries, troubles, link, sources }: BesidePages
+): Beside {
 	return {
-		version: packet.version,
-		news: packet.news,
+		version,
+		news,
 		deliveries,
 		troubles: troubles.map(({ id, job, data, problem }) => ({
 			id,
@@ -156,7 +154,8 @@ async function besidePages(db: Database, { packet }: PacketAccess): Promise<Besi
 			source: 'sourceId' in data ? data.sourceId : null,
 			problem
 		})),
-		phone: link && { expiresAt: link.expiresAt, connected: presentAt(packet.id).phone },
+		phone: link && { expiresAt: link.expiresAt, connected: presentAt(id).phone },
+		sources: sources.map(sourceView),
 		now: Date.now()
 	};
 }
@@ -166,8 +165,7 @@ async function undoState(db: Database, packetId: string): Promise<UndoState> {
 	return { canUndo: undo.length > 0, canRedo: redo.length > 0 };
 }
 
-function assignmentView({ assignment }: PacketAccess): AssignmentView {
-	const { id, courseCode, ruleSheet, version } = assignment;
+function assignmentView({ id, courseCode, ruleSheet, version }: Assignment): AssignmentView {
 	return { id, courseCode, ruleSheet: { ...ruleSheet, course: ruleSheet.course || courseCode }, version };
 }
 
@@ -175,18 +173,17 @@ function sourceView({ id, name, bytes, batch, place, state, problem, clientKey }
 	return { id, name, bytes, batch, place, state, problem, clientKey };
 }
 
-/** What a person is shown of pages. */
-export async function pageViews(
-	db: Database,
-	{ packet, assignment, owner, as }: PacketAccess,
-	which: Which = {}
-): Promise<Record<string, PageRecord>> {
-	const stored = await pageRecords(db, packet, assignment, which);
-	return Object.fromEntries(Object.entries(stored).map(([id, page]) => [id, shownTo(as, owner, page)]));
+/** What somebody is shown of pages. */
+export function pageViews(
+	as: PacketAccess['as'],
+	owner: RosterPerson,
+	known: Readonly<Record<string, KnownPage>>
+): Record<string, PageRecord> {
+	return Object.fromEntries(Object.entries(known).map(([id, page]) => [id, shownTo(as, owner, page)]));
 }
 
 /** What somebody is shown of a page. */
-export function shownTo(as: PacketAccess['as'], owner: RosterPerson, stored: StoredPage): PageRecord {
+export function shownTo(as: PacketAccess['as'], owner: RosterPerson, known: KnownPage): PageRecord {
 	const {
 		key,
 		picture,
@@ -198,7 +195,7 @@ export function shownTo(as: PacketAccess['as'], owner: RosterPerson, stored: Sto
 		name: matched,
 		sourceName,
 		takenAt
-	} = stored;
+	} = known;
 	const other = otherThan(owner, matched);
 	const isOwn = matched?.person?.given === owner.given && matched.person.family === owner.family;
 	// A student is told that a name is not theirs, never whose it is.

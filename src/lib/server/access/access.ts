@@ -185,15 +185,20 @@ export async function troubleFor(
 	return trouble?.packetId === packetId ? { ...access, trouble } : nothingHere();
 }
 
-/** Whether somebody may see a packet, asked without loading it. Refused like everything else. */
-export async function mayOpenPacket(db: Database, locals: App.Locals, id: string): Promise<string> {
+/** A packet that this person may see, without its state. Refused like everything else. */
+export async function packetHeadFor(
+	db: Database,
+	locals: App.Locals,
+	id: string
+): Promise<PacketHead & { readonly as: PacketAccess['as'] }> {
 	const me = signedIn(locals);
 	if (!UUID.test(id)) nothingHere();
 	const head = await packetHead(db, id, me.id);
-	return head && maySee(head, me) ? id : nothingHere();
+	if (!head || !maySee(head, me)) return nothingHere();
+	return { ...head, as: head.role === 'teacher' ? 'teacher' : 'owner' };
 }
 
-function maySee({ personId, role }: PacketHead, me: Person): boolean {
+function maySee({ personId, role }: Pick<PacketHead, 'personId' | 'role'>, me: Person): boolean {
 	return role === 'teacher' || (role === 'student' && personId === me.id);
 }
 

@@ -437,7 +437,8 @@ describe('the proof of handing in', () => {
 			where id = (select assignment_id from packet where id = $1)`,
 			[packetId, new Date(Date.now() - 60_000).toISOString()]
 		);
-		await db.query(`update delivery set handed_in_at = now() - interval '10 minutes' where id = $1`, [id]);
+		const handedIn = new Date(Date.now() - 10.5 * 60_000).toISOString();
+		await db.query('update delivery set handed_in_at = $2::timestamptz where id = $1', [id, handedIn]);
 		portal.faults.set({ ...NO_FAULTS, pastDue: true });
 		await attemptDelivery(house(), id);
 		portal.faults.set(NO_FAULTS);

@@ -114,7 +114,7 @@ export interface DeliveryRow {
 	readonly packetVersion: number;
 }
 
-const DELIVERY = `
+export const DELIVERY = `
 	select d.id, d.packet_id as "packetId", d.file_id as "fileId", d.idempotency_key as "idempotencyKey",
 		d.state, d.problem, d.receipt, d.tries, d.handed_in_at as "handedInAt", d.answered_at as "answeredAt",
 		d.sent_at as "sentAt", d.next_try_at as "nextTryAt", d.target, d.destination, d.comment, d.replaces,

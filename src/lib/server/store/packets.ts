@@ -1,6 +1,7 @@
 import { apply, ChangeError, type Change } from '../../core/packet/change';
 import { undoStacks, type HistoryEntry } from '../../core/packet/history';
 import { overLimits, PACKET_LIMITS } from '../../core/packet/limits';
+import type { RuleSheet } from '../../core/rules/ruleSheet';
 import { EMPTY_PACKET, type Packet } from '../../core/packet/packet';
 import type { Database } from './database';
 import { keyPages } from './pageKeys';
@@ -25,18 +26,27 @@ export async function packetById(db: Database, id: string): Promise<PacketRow | 
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
 }
 
-/** Whose a packet is, and the role that somebody has in its course. */
-export interface PacketHead {
-	readonly personId: string;
+/** A packet without its state: whose it is, how far it has come, and the role that somebody has in its course. */
+export interface PacketHead extends Omit<PacketRow, 'state'> {
+	readonly courseId: string;
+	/** Of the rule sheet. */
+	readonly sheetVersion: number;
+	/** Tones that the rule sheet allows. */
+	readonly tones: RuleSheet['tone'];
+	readonly owner: { readonly given: string; readonly family: string };
 	readonly role: 'teacher' | 'student' | null;
 }
 
 export async function packetHead(db: Database, id: string, meId: string): Promise<PacketHead | null> {
 	const rows = await db.query<PacketHead>(
-		`select p.person_id as "personId", e.role from packet p
-		join assignment a on a.id = p.assignment_id
+		`select t.id, t.assignment_id as "assignmentId", t.person_id as "personId", t.version, t.news::float8 as news,
+			t.keyed_by as "keyedBy", a.course_id as "courseId", a.version as "sheetVersion", a.rule_sheet -> 'tone' as tones,
+			jsonb_build_object('given', o.given, 'family', o.family) as owner, e.role
+		from packet t
+		join assignment a on a.id = t.assignment_id
+		join person o on o.id = t.person_id
 		left join enrolment e on e.course_id = a.course_id and e.person_id = $2
-		where p.id = $1`,
+		where t.id = $1`,
 		[id, meId]
 	);
 	return rows[0] ?? null;

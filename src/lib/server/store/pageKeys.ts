@@ -81,9 +81,13 @@ export async function keyPages(tx: Database, packet: KeyedPacket, only?: readonl
 	return news;
 }
 
-/** Keys all pages of a packet anew, as it stands. */
-export function keyAllPages(db: Database, packetId: string): Promise<void> {
-	return db.transaction(async (tx) => {
+/** Keys all pages of a packet anew, where its keys were made by something else than is in force now. */
+export async function keepKeyed(
+	db: Database,
+	{ id: packetId, keyedBy: by, sheetVersion }: { id: string; keyedBy: string | null; sheetVersion: number }
+): Promise<void> {
+	if (by === keyedBy(sheetVersion)) return;
+	await db.transaction(async (tx) => {
 		const [packet] = await tx.query<KeyedPacket>(
 			'select id, assignment_id as "assignmentId", state from packet where id = $1 for update',
 			[packetId]

@@ -2,15 +2,14 @@ import type { NameReading } from '../../core/reading/personName';
 import type { Database } from './database';
 import { newOfPage } from './pageKeys';
 
-/** A hash of a course's roster: another roster may name other people. */
+/** SQL for a hash of the roster of a course: another roster may name other people. */
+export const rosterKeyOf = (course: string) => `(
+	select md5(coalesce(string_agg(concat_ws('|', p.id, p.given, p.family), ',' order by p.id), '')) as key
+	from person p join enrolment e on e.person_id = p.id
+	where e.course_id = ${course} and e.role = 'student')`;
+
 export async function rosterKey(db: Database, courseId: string): Promise<string> {
-	const rows = await db.query<{ key: string }>(
-		`select md5(coalesce(string_agg(concat_ws('|', p.id, p.given, p.family), ',' order by p.id), '')) as key
-		from person p join enrolment e on e.person_id = p.id
-		where e.course_id = $1 and e.role = 'student'`,
-		[courseId]
-	);
-	return rows[0]!.key;
+	return (await db.query<{ key: string }>(rosterKeyOf('$1'), [courseId]))[0]!.key;
 }
 
 /** @returns the packets in which they are new */

@@ -11,7 +11,10 @@ import type { Database } from './database';
 import { migrate } from './migrate';
 import { addNames, rosterKey } from './pageNames';
 import { pageRecords, picturesUnder } from './pageRecords';
-import { command, openPacket, packetById } from './packets';
+import { command, openPacket, packetById, packetHead } from './packets';
+import { areFindingsKept, findingsOf, keepFindings } from './findings';
+import { pageLacks } from './pageLacks';
+import type { Finding } from '../../core/rules/finding';
 import { addPerson } from './people';
 import { openPGlite } from './pglite';
 import { addPrepared, forgetPrepared } from './prepared';
@@ -187,5 +190,44 @@ describe('what is known of pages', () => {
 		const then = (await head(tobias.packet)).news;
 		await acceptSource(db, id, { type: 'jpeg', pictures: 1, takenAt: null });
 		expect((await sourcesOf(db, tobias.packet, then)).map((s) => [s.id, s.state])).toEqual([[id, 'ready']]);
+	});
+
+	it('tells what pages lack without loading any of it', async () => {
+		const head = async () => (await packetHead(db, tobias.packet, tobias.person))!;
+		const lacks = async () => Object.fromEntries((await pageLacks(db, await head())).map((l) => [l.id, l]));
+		const { b } = await lacks();
+		expect(b).toMatchObject({
+			seen: false,
+			prepared: false,
+			read: 'not',
+			weighed: false,
+			nameMatched: false
+		});
+		await setPictureFacts(db, tobias.source, 1, PICTURE);
+		expect((await lacks()).b).toMatchObject({ seen: true, turned: false });
+		await setPictureFacts(db, tobias.source, 1, { ...PICTURE, readTurn: { turn: 0, confidence: 0.9 } });
+		await addPrepared(db, { key: b!.key, facts: FACTS, bytes: 10 });
+		await addReading(db, b!.readingKey, READING);
+		expect((await lacks()).b).toMatchObject({ turned: true, prepared: true, bytes: 10, read: 'starts' });
+		await addReading(db, b!.readingKey, { lines: [], labels: [], numbers: [] });
+		await addWeights(db, b!.key, undefined, []);
+		await addNames(db, await rosterKey(db, course), [{ readingKey: b!.readingKey, name: null }]);
+		expect((await lacks()).b).toMatchObject({ read: 'whole', weighed: true, nameMatched: true });
+		expect((await lacks()).a).toMatchObject({ weighed: true });
+	});
+
+	it('keeps what the rules say for one state of a packet, and tells when it is another', async () => {
+		const at = { version: 1, news: 5, sheetVersion: 1 };
+		const finding = (message: string): Finding => ({ rule: 'pageCount', level: 'look', message, pages: [] });
+		const mine = async () => (await findingsOf(db, assignment)).find((f) => f.packetId === ilka.packet);
+		expect(await mine()).toBeUndefined();
+		await keepFindings(db, ilka.packet, at, [finding('first')]);
+		expect([await areFindingsKept(db, ilka.packet, at), (await mine())!.fresh]).toEqual([true, false]);
+		const { version, news, sheetVersion } = (await packetHead(db, ilka.packet, ilka.person))!;
+		await keepFindings(db, ilka.packet, { version, news, sheetVersion }, [finding('now')]);
+		expect(await mine()).toMatchObject({ fresh: true, findings: [{ message: 'now' }] });
+		// What was worked out from an earlier state and comes late changes nothing.
+		await keepFindings(db, ilka.packet, at, [finding('late')]);
+		expect(await mine()).toMatchObject({ fresh: true, findings: [{ message: 'now' }] });
 	});
 });

@@ -6,27 +6,34 @@ import type { ToneName } from '../../core/tone/tone';
 import type { SourceType } from '../codec/sniff';
 import type { Assignment } from './assignments';
 import type { Database } from './database';
-import { rosterKey } from './pageNames';
-import { keyAllPages, keyedBy } from './pageKeys';
+import { rosterKeyOf } from './pageNames';
+import { keepKeyed } from './pageKeys';
 import type { PacketHead, PacketRow } from './packets';
 import { tonesKey } from './weights';
 
-/** A page's record with what only the server needs to know. */
-export interface StoredPage extends Omit<PageRecord, 'otherPerson'> {
-	readonly page: Page;
+/** A page's record with what only the server needs to know, but for what a person set of it. */
+export interface KnownPage extends Omit<PageRecord, 'otherPerson'> {
 	readonly readingKey: string;
 	readonly source: { readonly sha256: string; readonly type: SourceType | null };
 	/** Whether its name was looked for in the course's present roster. */
 	readonly nameMatched: boolean;
 }
 
-/** Which pages of a packet: these, those of which something is newer than a count of news, or all. */
-export interface Which {
-	readonly ids?: readonly string[];
-	readonly since?: number;
+/** A page's record with the page itself. */
+export interface StoredPage extends KnownPage {
+	readonly page: Page;
 }
 
-interface Row extends Omit<StoredPage, 'page' | 'source' | 'takenAt' | 'prepared'> {
+/** What decides where the records of a packet's pages are found. */
+export type PagesOf = Pick<PacketHead, 'id' | 'keyedBy' | 'courseId' | 'tones' | 'sheetVersion'>;
+
+/** Which pages of a packet: these, those of which something is newer than a count of news, or all. */
+export type Which =
+	| { readonly ids: readonly string[]; readonly since?: undefined }
+	| { readonly since: number; readonly ids?: undefined }
+	| { readonly ids?: undefined; readonly since?: undefined };
+
+interface Row extends Omit<KnownPage, 'source' | 'takenAt' | 'prepared'> {
 	readonly id: string;
 	readonly sha256: string;
 	readonly type: SourceType | null;
@@ -34,14 +41,19 @@ interface Row extends Omit<StoredPage, 'page' | 'source' | 'takenAt' | 'prepared
 	readonly facts: PageFacts | null;
 }
 
-/** What is known of pages of a packet, by their ids. */
-export async function pageRecords(
+/** What is known of pages, by their ids; of some that went a moment ago too. */
+export async function knownPages(
 	db: Database,
-	packet: PacketRow,
-	{ courseId, ruleSheet, version }: Pick<Assignment, 'courseId' | 'ruleSheet' | 'version'>,
+	of: PagesOf,
 	{ ids, since }: Which = {}
-): Promise<Record<string, StoredPage>> {
-	if (packet.keyedBy !== keyedBy(version)) await keyAllPages(db, packet.id);
+): Promise<Record<string, KnownPage>> {
+	await keepKeyed(db, of);
+	// As an array, which is planned for as a few: each is then found by its key.
+	const some = ids
+		? 'select jsonb_array_elements_text($4::jsonb)'
+		: since === undefined
+			? null
+			: 'select page_id from packet_page where packet_id = $1 and news > $4';
 	const rows = await db.query<Row>(
 		`select k.page_id as id, k.prepared_key as key, k.reading_key as "readingKey", s.name as "sourceName", s.sha256,
 			s.type, s.taken_at as "takenAt", p.facts as picture, p.problem, m.facts, m.bytes, w.weights, r.reading, n.name,
@@ -52,41 +64,51 @@ export async function pageRecords(
 		left join prepared m on m.key = k.prepared_key
 		left join weighed w on w.key = k.prepared_key and w.tones = $2
 		left join reading r on r.key = k.reading_key
-		left join page_name n on n.reading_key = k.reading_key and n.roster_key = $3
-		where k.packet_id = $1 and k.news > $4
-			and ($5::jsonb is null or k.page_id in (select jsonb_array_elements_text($5::jsonb)))`,
+		left join page_name n on n.reading_key = k.reading_key and n.roster_key = ${rosterKeyOf('$3')}
+		where k.packet_id = $1 ${some ? `and k.page_id = any(array(${some}))` : ''}`,
 		[
-			packet.id,
-			tonesKey(ruleSheet.tone),
-			await rosterKey(db, courseId),
-			since ?? -1,
-			ids ? JSON.stringify(ids) : null
+			of.id,
+			tonesKey(of.tones),
+			of.courseId,
+			...(ids ? [JSON.stringify(ids)] : since === undefined ? [] : [since])
 		]
 	);
 	return Object.fromEntries(
-		rows.flatMap(({ id, sha256, type, takenAt, facts, reading, ...known }): [string, StoredPage][] => {
+		rows.map(({ id, sha256, type, takenAt, facts, reading, ...known }): [string, KnownPage] => [
+			id,
+			{
+				...known,
+				reading,
+				prepared: facts && reading && !reading.startsOnly ? afterReading(facts, reading.lines) : facts,
+				source: { sha256, type },
+				takenAt: takenAt === null ? null : Date.parse(takenAt)
+			}
+		])
+	);
+}
+
+/** The pages of a packet with what is known of them, by their ids. */
+export async function pageRecords(
+	db: Database,
+	packet: PacketRow,
+	assignment: Assignment,
+	which: Which = {}
+): Promise<Record<string, StoredPage>> {
+	const known = await knownPages(db, pagesOf(packet, assignment), which);
+	return Object.fromEntries(
+		Object.entries(known).flatMap(([id, record]): [string, StoredPage][] => {
 			const page = packet.state.pages[id];
-			if (!page) return [];
-			const prepared = facts && reading && !reading.startsOnly ? afterReading(facts, reading.lines) : facts;
-			return [
-				[
-					id,
-					{
-						...known,
-						page,
-						reading,
-						prepared,
-						source: { sha256, type },
-						takenAt: takenAt === null ? null : Date.parse(takenAt)
-					}
-				]
-			];
+			return page ? [[id, { ...record, page }]] : [];
 		})
 	);
 }
 
+export function pagesOf({ id, keyedBy }: PacketRow, { courseId, ruleSheet, version }: Assignment): PagesOf {
+	return { id, keyedBy, courseId, tones: ruleSheet.tone, sheetVersion: version };
+}
+
 /** Where a page's pictures lie. */
-export interface StoredPictures extends PacketHead {
+export interface StoredPictures extends Pick<PacketHead, 'personId' | 'role'> {
 	readonly pageId: string;
 	readonly key: string;
 	readonly tone: ToneName;

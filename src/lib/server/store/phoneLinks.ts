@@ -16,11 +16,11 @@ const TOKEN = /^[A-Za-z0-9_-]{22}$/;
 
 const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
-const LINK = `
+export const LINK = `
 	select id, packet_id as "packetId", person_id as "personId",
 		to_char(expires_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"') as "expiresAt"
 	from phone_link`;
-const OPEN = 'ended_at is null and expires_at > now()';
+export const OPEN = 'ended_at is null and expires_at > now()';
 
 /** Makes a link for a packet and ends the one before it. Returns the token, which is kept nowhere. */
 export async function makePhoneLink(

@@ -28,7 +28,7 @@ export interface SourceRow {
 	readonly news: number;
 }
 
-const SOURCE = `
+export const SOURCE = `
 	select id, packet_id as "packetId", name, sha256, bytes::float8 as bytes, batch::float8 as batch, place,
 		type, state, problem, taken_at as "takenAt", client_key as "clientKey", after_page as "afterPage", replaces,
 		brought_by as "broughtBy", phone_link_id as "phoneLinkId", news::float8 as news from source`;

@@ -13,7 +13,7 @@ export interface TroubleRow<Name extends JobName = JobName> {
 	readonly at: string;
 }
 
-const TROUBLE = `select id, packet_id as "packetId", job, data, problem, at from trouble`;
+export const TROUBLE = `select id, packet_id as "packetId", job, data, problem, at from trouble`;
 
 /** Notes it; the same job with the same data has one note. */
 export async function addTrouble<Name extends JobName>(

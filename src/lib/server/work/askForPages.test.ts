@@ -79,15 +79,17 @@ describe('asking for what pages lack', () => {
 			}
 		} as unknown as Queue;
 		// Two packets with one and the same picture, of which nothing is known yet.
-		const page = { page: { id: 'page' }, key: 'same', readingKey: 'r', picture: null, prepared: null };
+		const page = { id: 'page', key: 'same', readingKey: 'r', seen: false, prepared: false };
 		const look = () =>
 			Promise.resolve({
 				strip: ['page'],
 				tray: [],
 				pages: { page },
+				encoded: new Set(),
 				stuck: new Set(),
 				tooLarge: false,
-				namesLack: false
+				namesLack: false,
+				checked: true
 			} as unknown as Lack);
 		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
 		await pages.ensure('one');
@@ -98,5 +100,45 @@ describe('asking for what pages lack', () => {
 		await pages.ensure('two');
 		// It looks again at what is lacking, now on its own account, and asks once.
 		expect(asked).toEqual(['one', 'two']);
+	});
+
+	it('has a packet checked once nothing more will become known of it, and once', async () => {
+		const asked: string[] = [];
+		const queue = {
+			addAll: (job: string) => Promise.resolve(asked.push(job)),
+			add: (job: string) => Promise.resolve(asked.push(job))
+		} as unknown as Queue;
+		const page = {
+			id: 'page',
+			key: 'k',
+			readingKey: 'r',
+			seen: true,
+			turned: true,
+			prepared: true,
+			problem: null
+		};
+		let lack = { read: 'starts', checked: false, namesLack: true };
+		const look = () =>
+			Promise.resolve({
+				strip: ['page'],
+				tray: [],
+				pages: { page: { ...page, read: lack.read } },
+				encoded: new Set(),
+				stuck: new Set(),
+				tooLarge: false,
+				namesLack: lack.namesLack,
+				checked: lack.checked
+			} as unknown as Lack);
+		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
+		await pages.ensure('p');
+		expect(asked.splice(0)).toEqual(['read-page', 'match-names']);
+		lack = { read: 'whole', checked: false, namesLack: false };
+		await pages.ensure('p');
+		await pages.ensure('p');
+		expect(asked.splice(0)).toEqual(['check-packet']);
+		pages.forget('check-packet', 'p');
+		lack = { ...lack, checked: true };
+		await pages.ensure('p');
+		expect(asked).toEqual([]);
 	});
 });

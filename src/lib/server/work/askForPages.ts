@@ -1,7 +1,11 @@
 import { isTooLarge } from '../../core/rules/rule/fileSize';
+import type { RuleSheet } from '../../core/rules/ruleSheet';
+import type { Packet } from '../../core/packet/packet';
 import { assignmentById } from '../store/assignments';
 import type { Database } from '../store/database';
-import { pageRecords, type StoredPage } from '../store/pageRecords';
+import { areFindingsKept } from '../store/findings';
+import { pageLacks, type PageLack } from '../store/pageLacks';
+import { pageRecords, pagesOf } from '../store/pageRecords';
 import { packetById } from '../store/packets';
 import { troublesOf } from '../store/troubles';
 import { PRIORITY, type JobName, type Jobs } from './kinds';
@@ -71,11 +75,13 @@ export class PageAsker {
 	async #ask(packetId: string, first: string | undefined): Promise<void> {
 		const found = await this.look(this.db, packetId);
 		if (!found) return;
-		const { strip, tray, pages, stuck, tooLarge, namesLack } = found;
+		const { strip, tray, pages, encoded, stuck, tooLarge, namesLack, checked } = found;
+		let isWhole = true;
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
 		const ask = (job: PageJob, pageId: string, key: string, most = Infinity) => {
 			const once = `${job} ${key}`;
 			if (stuck.has(once)) return;
+			isWhole = false;
 			if (this.#isAsked(once)) {
 				const others = this.#alsoWanted.get(once) ?? new Set();
 				this.#alsoWanted.set(once, others.add(packetId));
@@ -91,22 +97,34 @@ export class PageAsker {
 			const known = pages[id];
 			// What went while this was looked up is asked for by nobody.
 			if (!known || known.problem) continue;
-			const { page, key, readingKey, picture, prepared, reading, weights } = known;
+			const { key, readingKey, seen, turned, prepared, read, weighed } = known;
 			// The same picture in another packet has been prepared there, but is not known here.
-			if (!prepared || !picture) ask('prepare-page', page.id, key);
+			if (!prepared || !seen) ask('prepare-page', id, key);
 			// Before a page is read it has to be known which way is up. Nobody waits for the whole text.
-			else if (this.reads && picture.readTurn) {
-				if (!reading) ask('look-page', page.id, readingKey);
-				else if (reading.startsOnly) ask('read-page', page.id, readingKey, PRIORITY.background);
+			else if (this.reads && !turned) isWhole = false;
+			else if (this.reads) {
+				if (read === 'not') ask('look-page', id, readingKey);
+				else if (read === 'starts') ask('read-page', id, readingKey, PRIORITY.background);
 			}
-			if (prepared && picture && !weights && (page.encoding || tooLarge)) ask('weigh-page', page.id, key);
+			if (prepared && seen && !weighed && (tooLarge || encoded.has(id))) ask('weigh-page', id, key);
 		}
 		for (const [job, jobs] of wanted) await this.queue.addAll(job, jobs);
-		const once = `match-names ${packetId}`;
-		if (namesLack && !this.#isAsked(once) && !stuck.has(once)) {
-			this.#asked.set(once, Date.now());
-			await this.queue.add('match-names', { packetId }, { packetId, priority: PRIORITY.waited });
-		}
+		if (namesLack) await this.#askOnce('match-names', packetId, stuck, PRIORITY.waited);
+		// What the rules say is kept once nothing more will become known.
+		else if (isWhole && !checked && strip.length > 0)
+			await this.#askOnce('check-packet', packetId, stuck, PRIORITY.later);
+	}
+
+	async #askOnce(
+		job: 'match-names' | 'check-packet',
+		packetId: string,
+		stuck: ReadonlySet<string>,
+		priority: number
+	): Promise<void> {
+		const once = `${job} ${packetId}`;
+		if (this.#isAsked(once) || stuck.has(once)) return;
+		this.#asked.set(once, Date.now());
+		await this.queue.add(job, { packetId }, { packetId, priority });
 	}
 }
 
@@ -114,27 +132,57 @@ export class PageAsker {
 export interface Lack {
 	readonly strip: readonly string[];
 	readonly tray: readonly string[];
-	readonly pages: Readonly<Record<string, StoredPage>>;
+	readonly pages: Readonly<Record<string, PageLack>>;
+	/** Pages that are kept less finely than they were prepared. */
+	readonly encoded: ReadonlySet<string>;
 	/** Jobs that were given up, as `job key`. */
 	readonly stuck: ReadonlySet<string>;
 	readonly tooLarge: boolean;
 	/** Whether names were read that nobody has compared with the course's people. */
 	readonly namesLack: boolean;
+	/** Whether what the rules say of it as it is now is kept. */
+	readonly checked: boolean;
 }
 
 async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
 	const packet = await packetById(db, packetId);
 	if (!packet) return null;
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
-	const { ruleSheet: sheet } = assignment;
-	const pages = await pageRecords(db, packet, assignment);
+	const all = await pageLacks(db, pagesOf(packet, assignment));
+	const pages = Object.fromEntries(all.map((lack) => [lack.id, lack]));
 	const troubles = await troublesOf(db, packetId);
 	return {
 		strip: packet.state.strip,
 		tray: packet.state.tray.map((t) => t.page),
 		pages,
 		stuck: new Set(troubles.map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)),
-		tooLarge: isTooLarge({ sheet, packet: packet.state, evidence: pages }),
-		namesLack: Object.values(pages).some((p) => p.reading && !p.nameMatched)
+		encoded: new Set(Object.values(packet.state.pages).flatMap((p) => (p.encoding ? [p.id] : []))),
+		// Weighed exactly only where it may be so.
+		tooLarge:
+			mayBeTooLarge(assignment.ruleSheet, packet.state, pages) &&
+			isTooLarge({
+				sheet: assignment.ruleSheet,
+				packet: packet.state,
+				evidence: await pageRecords(db, packet, assignment)
+			}),
+		namesLack: all.some((p) => p.read !== 'not' && !p.nameMatched),
+		checked: await areFindingsKept(db, packetId, {
+			version: packet.version,
+			news: packet.news,
+			sheetVersion: assignment.version
+		})
 	};
+}
+
+/** What a page's text and frame in the file take at most beside its image. */
+const BESIDE_IMAGE = 20_000;
+
+function mayBeTooLarge(
+	{ file }: RuleSheet,
+	{ strip }: Packet,
+	pages: Readonly<Record<string, PageLack | undefined>>
+): boolean {
+	if (!file?.maxBytes) return false;
+	const most = strip.reduce((sum, id) => sum + (pages[id]?.bytes ?? 0) + BESIDE_IMAGE, 0);
+	return most > file.maxBytes;
 }

@@ -43,6 +43,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	weigh: pages(60),
 	makeFile: pages(240),
 	matchNames: pages(60),
+	check: pages(60),
 	filePage: pages(20, true),
 	lock: pages(30, true),
 	receipt: pages(20, true),

@@ -1,4 +1,5 @@
 import type { House } from '../house';
+import { checkPacket } from './jobs/checkPacket';
 import { deliver } from './jobs/deliver';
 import { makeFile } from './jobs/makeFile';
 import { matchNames } from './jobs/matchNames';
@@ -18,6 +19,7 @@ export function handlers(house: House): Handlers {
 		'look-page': lookPage(house),
 		'read-page': readPage(house),
 		'match-names': matchNames(house),
+		'check-packet': checkPacket(house),
 		'weigh-page': weighPage(house),
 		'make-file': makeFile(house),
 		'deliver-portal': deliver(house),

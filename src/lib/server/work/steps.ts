@@ -11,11 +11,16 @@ import {
 	type PictureFacts
 } from '../../core/page/preparePage';
 import { flatten } from '../../core/sheet/flatten';
-import type { Page } from '../../core/packet/packet';
+import { withLabelsSettled } from '../../core/mapping/settleLabels';
+import type { Packet, Page } from '../../core/packet/packet';
+import type { PageRecord } from '../../core/page/pageRecord';
 import { labelForms } from '../../core/reading/labelForms';
 import type { PageReading, TextLine } from '../../core/reading/pageReading';
 import { nameOnPage, type NameReading, type RosterPerson } from '../../core/reading/personName';
+import { checkPages } from '../../core/rules/check';
+import type { Finding } from '../../core/rules/finding';
 import type { Question } from '../../core/rules/question';
+import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
@@ -216,6 +221,18 @@ export function matchNames({
 	return Promise.resolve(
 		pages.map(({ readingKey, reading }) => ({ readingKey, name: nameOnPage(reading, roster) }))
 	);
+}
+
+export interface CheckInput {
+	readonly sheet: RuleSheet;
+	readonly packet: Packet;
+	readonly records: Readonly<Record<string, PageRecord>>;
+	readonly person: RosterPerson;
+}
+
+/** What the rules say of a packet that do not look at the clock. */
+export function check({ records, ...input }: CheckInput): Promise<Finding[]> {
+	return Promise.resolve(checkPages({ ...input, evidence: withLabelsSettled(records, input.packet) }));
 }
 
 export interface MakeFileInput {

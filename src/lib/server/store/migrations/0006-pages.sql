@@ -23,3 +23,18 @@ create index packet_page_source on packet_page (source_id, source_page);
 create index packet_page_news on packet_page (packet_id, news);
 
 alter table source add column news bigint not null default 0;
+
+-- Whether it is known which way a picture is up, and whether only the beginnings of a page's lines are known: told
+-- without looking into what was found.
+alter table picture add column turned boolean generated always as (facts -> 'readTurn' is not null) stored;
+alter table reading add column starts_only boolean generated always as (reading -> 'startsOnly' is not null) stored;
+
+-- What the rules say of a packet that do not look at the clock, as its owner is told it, and of what it was said.
+create table packet_findings (
+	packet_id uuid primary key references packet on delete cascade,
+	version int not null,
+	news bigint not null,
+	sheet_version int not null,
+	findings jsonb not null,
+	checked_at timestamptz not null default now()
+);

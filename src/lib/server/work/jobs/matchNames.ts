@@ -34,4 +34,5 @@ async function run(house: House, packetId: string): Promise<void> {
 	} finally {
 		house.pages.forget('match-names', packetId);
 	}
+	await house.pages.ensure(packetId);
 }

@@ -35,4 +35,5 @@ async function run(house: House, { packetId, pageId, key }: Jobs['weigh-page']):
 	} finally {
 		house.pages.forget('weigh-page', key);
 	}
+	await house.pages.ensure(packetId);
 }

@@ -8,7 +8,7 @@ import { packetsOf } from '$lib/server/store/packets';
 
 /** Saves a rule sheet: `{version, ruleSheet}`. 409 when somebody else saved in the meantime. */
 export const PUT: RequestHandler = async ({ request, params, locals }) => {
-	const { db } = await house();
+	const { db, pages } = await house();
 	const { assignment } = await assignmentToEdit(db, locals, params.id!);
 	const body = (await request.json().catch(() => error(400, 'This is not JSON.'))) as Record<string, unknown>;
 	try {
@@ -19,7 +19,12 @@ export const PUT: RequestHandler = async ({ request, params, locals }) => {
 				{ status: 409 }
 			);
 		}
-		for (const packet of await packetsOf(db, assignment.id)) packetChanged(packet);
+		const packets = await packetsOf(db, assignment.id);
+		for (const packet of packets) packetChanged(packet);
+		// Other labels may be looked for, and the rules say something else: one packet after another, as there is time.
+		void (async () => {
+			for (const packet of packets) await pages.ensure(packet);
+		})().catch(console.error);
 		return json({ version: Number(body.version) + 1 });
 	} catch (reason) {
 		if (reason instanceof RuleSheetError) {

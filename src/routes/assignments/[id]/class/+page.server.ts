@@ -1,15 +1,29 @@
 import { assignmentToEdit } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
+import { checkTime } from '$lib/core/rules/check';
 import { classRows } from '$lib/server/store/assignments';
+import { findingsOf } from '$lib/server/store/findings';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
 	const { db } = await house();
 	const { assignment } = await assignmentToEdit(db, locals, params.id);
+	const found = new Map((await findingsOf(db, assignment.id)).map((f) => [f.packetId, f]));
 	return {
 		id: assignment.id,
 		title: assignment.ruleSheet.title,
 		courseCode: assignment.courseCode,
-		students: await classRows(db, assignment.id)
+		/** What the clock says, of every packet alike. */
+		clock: checkTime({ sheet: assignment.ruleSheet, now: Date.now() })[0]?.message ?? null,
+		students: (await classRows(db, assignment.id)).map((row) => {
+			const kept = row.packetId ? found.get(row.packetId) : undefined;
+			const open = kept?.findings.filter((f) => f.level !== 'clear') ?? [];
+			return {
+				...row,
+				checked: kept ? (kept.fresh ? ('now' as const) : ('before' as const)) : null,
+				blocks: open.filter((f) => f.level === 'blocks').map((f) => f.rule),
+				look: open.filter((f) => f.level === 'look').map((f) => f.rule)
+			};
+		})
 	};
 };

@@ -1,5 +1,7 @@
 <script lang="ts">
-	import { plural } from '$lib/core/rules/finding';
+	import { RULE_TITLES } from '$lib/core/rules/check';
+	import { capital, list, plural } from '$lib/core/rules/finding';
+	import type { RuleName } from '$lib/core/rules/ruleSheet';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
 
@@ -7,16 +9,24 @@
 	const handedIn = $derived(data.students.filter((s) => s.handedInAt).length);
 	const when = (at: string) =>
 		new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+	const named = (rules: readonly RuleName[]) => list(rules.map((rule) => RULE_TITLES[rule].toLowerCase()));
 </script>
 
 <svelte:head><title>{data.title} · Membrana</title></svelte:head>
 <TopBar>{data.title} · {data.courseCode}</TopBar>
 <main>
 	<h1>Class</h1>
-	<p>{handedIn} of {data.students.length} handed in. <a href="/assignments/{data.id}">Rule sheet</a></p>
+	<p>
+		{handedIn} of {data.students.length} handed in.
+		{#if data.clock}{RULE_TITLES.due}: {data.clock}.{/if}
+		<a href="/assignments/{data.id}">Rule sheet</a>
+	</p>
 	<table>
 		<thead
-			><tr><th>Student</th><th>Pages</th><th>State</th><th><span class="out-of-sight">Open</span></th></tr
+			><tr
+				><th>Student</th><th>Pages</th><th>State</th><th>Findings</th><th
+					><span class="out-of-sight">Open</span></th
+				></tr
 			></thead
 		>
 		<tbody>
@@ -34,6 +44,21 @@
 								Not begun
 							{/if}
 						</div>
+					</td>
+					<td>
+						{#each [['blocks', student.blocks], ['look', student.look]] as const as [level, rules] (level)}
+							{#if rules.length > 0}
+								<div class="state"><LevelMark {level} /> {capital(named(rules))}</div>
+							{/if}
+						{/each}
+						{#if student.checked && student.blocks.length + student.look.length === 0}
+							<div class="state"><LevelMark level="clear" /> Nothing open</div>
+						{/if}
+						{#if student.checked === 'before'}
+							<div class="soft">Changed since; being checked again</div>
+						{:else if student.pages > 0 && !student.checked}
+							<div class="soft">Not checked yet</div>
+						{/if}
 					</td>
 					<td>
 						<form method="post" action="/assignments/{data.id}/packet">
@@ -73,6 +98,7 @@
 		padding: 0.625rem 1rem;
 		border-top: 1px solid var(--rule);
 		text-align: left;
+		vertical-align: middle;
 	}
 	th {
 		color: var(--ink-soft);
@@ -83,6 +109,10 @@
 		display: flex;
 		align-items: center;
 		gap: 0.5rem;
+	}
+	.soft {
+		color: var(--ink-soft);
+		font-size: 0.875rem;
 	}
 	td:last-child {
 		text-align: right;

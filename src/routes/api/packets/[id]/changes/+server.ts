@@ -2,7 +2,7 @@ import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { ChangeError, type Change } from '$lib/core/packet/change';
 import { changeSchema } from '$lib/core/packet/changeSchema';
-import { packetFor } from '$lib/server/access/access';
+import { packetFor, packetHeadFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { house } from '$lib/server/house';
 import { heardSchema, packetNews, type Heard } from '$lib/server/packetView';
@@ -45,7 +45,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		packetChanged(packet.id);
 		void pages.ensure(packet.id, pageIn(what)).catch(console.error);
 		if (!what.heard) return json({ version: packet.version });
-		return json(await packetNews(db, { ...access, packet }, what.heard));
+		return json(await packetNews(db, await packetHeadFor(db, locals, packet.id), what.heard));
 	} catch (reason) {
 		if (reason instanceof StaleVersionError) {
 			return json({ message: reason.message, version: reason.version }, { status: 409 });

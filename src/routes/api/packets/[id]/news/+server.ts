@@ -1,13 +1,13 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
-import { packetFor } from '$lib/server/access/access';
+import { packetHeadFor } from '$lib/server/access/access';
 import { house } from '$lib/server/house';
 import { heardSchema, packetNews, type Heard } from '$lib/server/packetView';
 
 /** What is new of a packet since `?version=…&news=…&sheet=…`. */
 export const GET: RequestHandler = async ({ params, locals, url }) => {
 	const { db } = await house();
-	const access = await packetFor(db, locals, params.id!);
+	const head = await packetHeadFor(db, locals, params.id!);
 	const { value, error: problem } = heardSchema.validate(Object.fromEntries(url.searchParams));
 	if (problem) error(400, `It has to be said what was heard already: ${problem.message}`);
-	return json(await packetNews(db, access, value as Heard));
+	return json(await packetNews(db, head, value as Heard));
 };

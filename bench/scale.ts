@@ -1,0 +1,209 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '../src/lib/core/packet/packet';
+import type { PageReading } from '../src/lib/core/reading/pageReading';
+import { median } from '../src/lib/core/raster/percentile';
+import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
+import { packetFor, packetHeadFor, picturesFor } from '../src/lib/server/access/access';
+import { checkPacket } from '../src/lib/server/checkPacket';
+import { packetNews, packetView } from '../src/lib/server/packetView';
+import { addAssignment } from '../src/lib/server/store/assignments';
+import { addCourse, enrol } from '../src/lib/server/store/courses';
+import type { Database } from '../src/lib/server/store/database';
+import { findingsOf, keepFindings } from '../src/lib/server/store/findings';
+import { migrate } from '../src/lib/server/store/migrate';
+import { pagesOf } from '../src/lib/server/store/pageRecords';
+import { pageLacks } from '../src/lib/server/store/pageLacks';
+import { command, openPacket } from '../src/lib/server/store/packets';
+import { addPerson } from '../src/lib/server/store/people';
+import { openPGlite } from '../src/lib/server/store/pglite';
+import { addPrepared } from '../src/lib/server/store/prepared';
+import { addReading } from '../src/lib/server/store/readings';
+import { acceptSource, addSource, setPictureFacts } from '../src/lib/server/store/sources';
+import { PageAsker } from '../src/lib/server/work/askForPages';
+import type { Queue } from '../src/lib/server/work/queue';
+import { readPacket, type ReadPage } from './readPacket';
+import { samplePacket } from './packets';
+
+const PAGES = 600;
+const PACKETS = 60;
+
+/** What one packet of many pages costs beside many packets of few: bytes, time of one thread, statements. */
+export async function benchScale(print: (line: string) => void): Promise<void> {
+	const folder = await mkdtemp(join(tmpdir(), 'membrana-scale-'));
+	const db = await openPGlite(join(folder, 'database'));
+	try {
+		await migrate(db);
+		const packet = samplePacket(20_000);
+		const [specimen] = await readPacket({ ...packet, pages: packet.pages.slice(0, 1) }, 20_000);
+		const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
+		const teacher = await addPerson(db, { login: 't', given: 'Maren', family: 'Oskamp', passwordHash: '' });
+		await enrol(db, course, teacher, 'teacher');
+		const assignment = await addAssignment(db, course, packet.sheet, teacher);
+		const large = await somebody(db, course, assignment, 'large', PAGES);
+		await known(db, large.packet, specimen!);
+		// As the server does from time to time.
+		await db.query('analyze');
+
+		print(`A packet of ${PAGES} pages, all prepared and read`);
+		const locals = { person: { id: large.person, given: 'A', family: 'B', login: 'large' } } as App.Locals;
+		const access = () => packetFor(db, locals, large.packet);
+		const view = await packetView(db, await access());
+		print(`  the whole view: ${kilobytes(view)}`);
+		const { key } = view.pages.p7!;
+		let last = view.news;
+		const heard = () => ({ version: view.version, news: last, sheet: view.assignment.version });
+		const change = () => addPrepared(db, { key, facts: specimen!.facts, bytes: 1 });
+		let bytes = 0;
+		const news = await time(async () => {
+			const said = await packetNews(db, await packetHeadFor(db, locals, large.packet), heard());
+			bytes = JSON.stringify(said).length;
+			last = said.news;
+		}, change);
+		print(`  news of one page that changed: ${(bytes / 1e3).toFixed(1)} kB, ${news}`);
+		print(
+			`  the same as a whole view: ${await time(async () => JSON.stringify(await packetView(db, await access())))}`
+		);
+		print(`  where a picture lies: ${await time(() => picturesFor(db, locals, large.packet, key))}`);
+		const row = (await access()).packet;
+		const { assignment: sheet } = await access();
+		print(`  what its pages lack: ${await time(() => pageLacks(db, pagesOf(row, sheet)))}`);
+		print(`  what every rule says: ${await time(async () => checkPacket(db, await access()))}`);
+
+		print(`A class of ${PAGES} packets, all checked`);
+		const { findings } = await checkPacket(db, await access());
+		const big = await addAssignment(db, course, packet.sheet, teacher);
+		for (let i = 0; i < PAGES; i++) {
+			const person = await addPerson(db, {
+				login: `c${i}`,
+				given: `C${i}`,
+				family: 'Amsel',
+				passwordHash: ''
+			});
+			const one = await openPacket(db, big, person);
+			await keepFindings(db, one, { version: 0, news: 0, sheetVersion: 1 }, findings);
+		}
+		print(`  what the rules say of all of them: ${await time(() => findingsOf(db, big))}`);
+
+		print(`What is asked and told for each of ${PAGES} pages while they are prepared`);
+		const one = await somebody(db, course, assignment, 'one', PAGES);
+		const whole = await prepareAll(db, [one], specimen!);
+		const many = [];
+		for (let i = 0; i < PACKETS; i++)
+			many.push(await somebody(db, course, assignment, `n${i}`, PAGES / PACKETS));
+		const parts = await prepareAll(db, many, specimen!);
+		print(
+			`  in one packet: ${whole.toFixed(1)} ms a page; in ${PACKETS} packets: ${parts.toFixed(1)} ms a page`
+		);
+	} finally {
+		await db.close();
+		await rm(folder, { recursive: true });
+	}
+}
+
+interface Somebody {
+	readonly person: string;
+	readonly packet: string;
+	readonly source: string;
+	readonly pages: number;
+}
+
+async function somebody(
+	db: Database,
+	course: string,
+	assignment: string,
+	login: string,
+	pages: number
+): Promise<Somebody> {
+	const person = await addPerson(db, { login, given: login, family: 'Amsel', passwordHash: '' });
+	await enrol(db, course, person, 'student');
+	const packet = await openPacket(db, assignment, person);
+	const { id: source } = await addSource(db, {
+		packetId: packet,
+		uploadId: login,
+		name: 'pile.pdf',
+		sha256: Buffer.from(login.padEnd(32, '-')).toString('hex'),
+		bytes: 1000,
+		batch: 0,
+		place: 0
+	});
+	await acceptSource(db, source, { type: 'pdf', pictures: pages, takenAt: null });
+	const all = Array.from({ length: pages }, (_, i): Page => ({
+		id: `p${i}`,
+		source,
+		sourcePage: i,
+		corners: null,
+		turn: null,
+		tone: { ...DEFAULT_TONE, inkWeight: 0.001 * i }
+	}));
+	await command(db, packet, person, null, {
+		kind: 'machine',
+		change: { kind: 'addPages', pages: all, at: 0 }
+	});
+	return { person, packet, source, pages };
+}
+
+/** Has all pages of a packet known, as one page was read. */
+async function known(db: Database, packet: string, { facts, picture, reading }: ReadPage): Promise<void> {
+	await db.query(
+		'update picture set facts = $2::jsonb where source_id in (select id from source where packet_id = $1)',
+		[packet, JSON.stringify({ ...picture, readTurn: { turn: 0, confidence: 1 } })]
+	);
+	await db.query(
+		`insert into prepared (key, facts, bytes) select prepared_key, $2::jsonb, 60000 from packet_page where packet_id = $1
+		on conflict do nothing`,
+		[packet, JSON.stringify(facts)]
+	);
+	const told: PageReading = reading;
+	await db.query(
+		`insert into reading (key, reading) select reading_key, $2::jsonb from packet_page where packet_id = $1
+		on conflict do nothing`,
+		[packet, JSON.stringify(told)]
+	);
+}
+
+/** Milliseconds a page for all that is asked of the database while pages come in, and what a browser then hears. */
+async function prepareAll(db: Database, packets: readonly Somebody[], specimen: ReadPage): Promise<number> {
+	const queue = { addAll: () => Promise.resolve(), add: () => Promise.resolve() } as unknown as Queue;
+	const asker = new PageAsker(db, queue, true);
+	const started = performance.now();
+	let pages = 0;
+	for (const { person, packet, source, pages: count } of packets) {
+		const locals = { person: { id: person, given: 'A', family: 'B', login: '' } } as App.Locals;
+		let heard = { version: 0, news: 0, sheet: 0 };
+		for (let i = 0; i < count; i++) {
+			await setPictureFacts(db, source, i, { ...specimen.picture, readTurn: { turn: 0, confidence: 1 } });
+			const told = await packetNews(db, await packetHeadFor(db, locals, packet), heard);
+			heard = { version: told.version, news: told.news, sheet: 1 };
+			const { key } = told.pages[`p${i}`]!;
+			await addPrepared(db, { key, facts: specimen.facts, bytes: 60_000 });
+			await addReading(db, `${packet} ${i}`, specimen.reading);
+			await asker.ensure(packet);
+			pages++;
+		}
+	}
+	return (performance.now() - started) / pages;
+}
+
+/** Milliseconds of waiting and of this process's processor time, medians of several. */
+async function time(
+	work: () => Promise<unknown>,
+	before: () => Promise<unknown> = () => Promise.resolve()
+): Promise<string> {
+	const waits: number[] = [];
+	const costs: number[] = [];
+	for (let i = 0; i < 9; i++) {
+		await before();
+		const [started, cpu] = [performance.now(), process.cpuUsage()];
+		await work();
+		const { user, system } = process.cpuUsage(cpu);
+		waits.push(performance.now() - started);
+		costs.push((user + system) / 1000);
+	}
+	return `${median(waits).toFixed(1)} ms, ${median(costs).toFixed(1)} ms of processors`;
+}
+
+function kilobytes(value: unknown): string {
+	return `${(JSON.stringify(value).length / 1e3).toFixed(0)} kB`;
+}

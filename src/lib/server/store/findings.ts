@@ -1,0 +1,60 @@
+import type { Finding } from '../../core/rules/finding';
+import type { Database } from './database';
+
+/** What findings were worked out from; where one of these is another, they may be others too. */
+export interface CheckedAt {
+	readonly version: number;
+	readonly news: number;
+	readonly sheetVersion: number;
+}
+
+/** Keeps what the rules say of a packet; what was said of it as it is now is not put back to what was said before. */
+export async function keepFindings(
+	db: Database,
+	packetId: string,
+	{ version, news, sheetVersion }: CheckedAt,
+	findings: readonly Finding[]
+): Promise<void> {
+	await db.query(
+		`insert into packet_findings as f (packet_id, version, news, sheet_version, findings)
+		values ($1, $2, $3, $4, $5::jsonb)
+		on conflict (packet_id) do update set version = excluded.version, news = excluded.news,
+			sheet_version = excluded.sheet_version, findings = excluded.findings, checked_at = now()
+		where (f.version, f.news, f.sheet_version) <= (excluded.version, excluded.news, excluded.sheet_version)`,
+		[packetId, version, news, sheetVersion, JSON.stringify(findings)]
+	);
+}
+
+/** Whether the findings that are kept are those of the packet as it is now. */
+export async function areFindingsKept(
+	db: Database,
+	packetId: string,
+	{ version, news, sheetVersion }: CheckedAt
+): Promise<boolean> {
+	const rows = await db.query(
+		`select 1 from packet_findings
+		where packet_id = $1 and version = $2 and news = $3 and sheet_version = $4`,
+		[packetId, version, news, sheetVersion]
+	);
+	return rows.length > 0;
+}
+
+export interface KeptFindings {
+	readonly packetId: string;
+	readonly findings: readonly Finding[];
+	/** Whether nothing has changed since. */
+	readonly fresh: boolean;
+}
+
+/** The findings of all packets of an assignment, as far as they were checked; those about the clock are not among them. */
+export function findingsOf(db: Database, assignmentId: string): Promise<KeptFindings[]> {
+	return db.query<KeptFindings>(
+		`select t.id as "packetId", f.findings,
+			(f.version, f.news, f.sheet_version) = (t.version, t.news, a.version) as fresh
+		from packet t
+		join assignment a on a.id = t.assignment_id
+		join packet_findings f on f.packet_id = t.id
+		where t.assignment_id = $1`,
+		[assignmentId]
+	);
+}

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { area, curveMonotoneY, scaleLinear } from 'd3';
+	import { scaleLinear } from 'd3-scale';
+	import { area, curveMonotoneY } from 'd3-shape';
 	import { CLEAR, UNREADABLE, type Legibility } from '$lib/core/legibility/legibility';
 
 	interface Props {

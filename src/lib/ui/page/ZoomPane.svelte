@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { untrack, type Snippet } from 'svelte';
-	import { select, zoom, zoomIdentity, type D3ZoomEvent, type ZoomTransform } from 'd3';
+	import { select } from 'd3-selection';
+	import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomTransform } from 'd3-zoom';
 
 	/** What stands in the middle of the pane, as fractions of the page, and screen pixels for one of the page's. */
 	interface Look {

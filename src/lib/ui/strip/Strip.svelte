@@ -1,5 +1,6 @@
 <script lang="ts">
-	import type { Snippet } from 'svelte';
+	import { createVirtualizer } from '@tanstack/svelte-virtual';
+	import { tick, untrack, type Snippet } from 'svelte';
 	import { dndzone, SHADOW_ITEM_MARKER_PROPERTY_NAME, type DndEvent } from 'svelte-dnd-action';
 	import type { Change } from '$lib/core/packet/change';
 	import { usePacket, useUploads } from '../packet/context';
@@ -21,14 +22,46 @@
 	const uploads = useUploads();
 
 	type Item = { id: string; [SHADOW_ITEM_MARKER_PROPERTY_NAME]?: boolean };
-	let strip = $state<Item[]>([]);
-	let tray = $state<Item[]>([]);
-	let dragging = $state(false);
+	/** Pages drawn beyond what is seen, on both sides: so far a page can be dragged. */
+	const BEYOND = 10;
+	let scroller = $state<HTMLElement | null>(null);
+	const virtualizer = createVirtualizer<HTMLElement, HTMLElement>({
+		horizontal: true,
+		count: untrack(() => store.packet.strip.length),
+		getScrollElement: () => scroller,
+		estimateSize: () => column,
+		overscan: BEYOND,
+		initialRect: { width: 1280, height: 200 }
+	});
 	$effect(() => {
-		const { packet } = store;
-		if (dragging) return;
-		strip = packet.strip.map((id) => ({ id }));
-		tray = packet.tray.map(({ page }) => ({ id: page }));
+		const wide = column;
+		const options = {
+			count: store.packet.strip.length,
+			estimateSize: () => wide,
+			getScrollElement: () => scroller
+		};
+		untrack(() => {
+			$virtualizer.setOptions(options);
+			$virtualizer.measure();
+		});
+	});
+	/** The pages that are drawn, as places on the strip. */
+	const seen = $derived.by(() => {
+		const drawn = $virtualizer.getVirtualItems();
+		const to = Math.min(store.packet.strip.length, (drawn.at(-1)?.index ?? -1) + 1);
+		return { from: Math.min(to, drawn[0]?.index ?? 0), to };
+	});
+	/** While a page is dragged, what its lists hold; what is drawn stays as it was. */
+	let held = $state.raw<{ strip: Item[]; tray: Item[]; seen: { from: number; to: number } } | null>(null);
+	const range = $derived(held?.seen ?? seen);
+	const strip = $derived<Item[]>(
+		held?.strip ?? store.packet.strip.slice(seen.from, seen.to).map((id) => ({ id }))
+	);
+	const tray = $derived<Item[]>(held?.tray ?? store.packet.tray.map(({ page }) => ({ id: page })));
+	// The page that is worked on is in sight.
+	$effect(() => {
+		const at = store.current === null ? -1 : store.packet.strip.indexOf(store.current);
+		if (at >= 0) untrack(() => $virtualizer.scrollToIndex(at, { align: 'auto' }));
 	});
 	const reasons = $derived(new Map(store.packet.tray.map((t) => [t.page, t.reason])));
 	const marks = $derived.by(() => {
@@ -48,19 +81,17 @@
 	);
 
 	function consider(zone: 'strip' | 'tray', event: CustomEvent<DndEvent<Item>>): void {
-		dragging = true;
-		if (zone === 'strip') strip = event.detail.items;
-		else tray = event.detail.items;
+		held = { ...(held ?? { strip, tray, seen }), [zone]: event.detail.items };
 	}
 
 	function finish(zone: 'strip' | 'tray', event: CustomEvent<DndEvent<Item>>): void {
-		if (zone === 'strip') strip = event.detail.items;
-		else tray = event.detail.items;
-		const id = event.detail.info.id;
-		dragging = false;
-		const index = event.detail.items.findIndex((item) => item.id === id);
+		const { from } = range;
+		const { id } = event.detail.info;
+		const at = event.detail.items.findIndex((item) => item.id === id);
+		held = null;
 		// Both zones report; the one that holds the page now says where it went.
-		if (index < 0) return;
+		if (at < 0) return;
+		const index = zone === 'strip' ? from + at : at;
 		const before = store.packet[zone === 'strip' ? 'strip' : 'tray'];
 		const same = zone === 'strip' ? before[index] === id : store.packet.tray[index]?.page === id;
 		if (!same) place(id, zone, index);
@@ -95,19 +126,32 @@
 		said = `${store.marked.length} pages marked.`;
 	}
 
+	/** Brings a page into sight and puts the focus there. */
+	async function focus(id: string): Promise<void> {
+		const at = store.packet.strip.indexOf(id);
+		if (at >= 0) $virtualizer.scrollToIndex(at, { align: 'auto' });
+		await tick();
+		// What was far away is drawn when the scrolling has been seen.
+		for (let frames = 0; frames < 5; frames++) {
+			const page = scroller?.querySelector<HTMLElement>(`[data-page="${id}"]`);
+			page?.focus();
+			if (page && document.activeElement === page) return;
+			await new Promise(requestAnimationFrame);
+		}
+	}
+
 	function key(event: KeyboardEvent, id: string, index: number): void {
-		const target = event.currentTarget as HTMLElement;
 		const last = store.packet.strip.length - 1;
 		const go = (to: number) => {
 			const next = store.packet.strip[Math.min(Math.max(to, 0), last)];
 			if (!next) return;
 			store.current = next;
-			target.closest('.row')?.querySelector<HTMLElement>(`[data-page="${next}"]`)?.focus();
+			void focus(next);
 		};
 		const move = (to: number) => {
 			if (to < 0 || to > last || to === index) return;
 			place(id, 'strip', to);
-			requestAnimationFrame(() => document.querySelector<HTMLElement>(`.row [data-page="${id}"]`)?.focus());
+			void focus(id);
 		};
 		const actions: Record<string, () => void> = event.altKey
 			? {
@@ -138,14 +182,17 @@
 		<span style:margin-top="{tall + 30}px">legible</span>
 		<span>questions</span>
 	</div>
-	<div class="scroll">
+	<div class="scroll" bind:this={scroller}>
 		<div
 			class="row"
+			style:padding-left="{range.from * column}px"
+			style:padding-right="{(store.packet.strip.length - range.to) * column}px"
 			use:dndzone={{ ...options, items: strip, dragDisabled: over !== undefined }}
 			onconsider={(e) => consider('strip', e)}
 			onfinalize={(e) => finish('strip', e)}
 		>
-			{#each strip as item, i (item.id)}
+			{#each strip as item, drawn (item.id)}
+				{@const i = range.from + drawn}
 				{@const mark = marks[i + 1]}
 				{@const src = store.image(item.id, over ? 'view' : 'thumb')}
 				<div class="column">
@@ -199,7 +246,7 @@
 				</div>
 			{/each}
 		</div>
-		<Tracks {column} />
+		<Tracks {column} {...range} />
 	</div>
 	{#if !over && uploads.unsent.length > 0}<OnTheirWay lines={uploads.unsent} lineUp={uploads.lineUp} />{/if}
 	{#if !over}

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { area, curveMonotoneX, scaleLinear } from 'd3';
+	import { scaleLinear } from 'd3-scale';
+	import { area, curveMonotoneX } from 'd3-shape';
 	import { CLEAR, UNREADABLE } from '$lib/core/legibility/legibility';
 	import { stretchesOf } from '$lib/core/mapping/stretches';
 	import { answerables } from '$lib/core/rules/question';
@@ -7,7 +8,13 @@
 	import { questionColours } from '../theme/questionColours';
 
 	// The tracks run as one reads: within a page's column, left to right is top to bottom of the page.
-	let { column }: { column: number } = $props();
+	interface Props {
+		column: number;
+		/** The pages that are drawn, as places on the strip. */
+		from: number;
+		to: number;
+	}
+	let { column, from, to }: Props = $props();
 	const store = usePacket();
 
 	const uid = $props.id();
@@ -16,7 +23,8 @@
 	const GAP = 6;
 	const height = LEGIBLE + GAP + QUESTIONS + 2;
 
-	const width = $derived(column * Math.max(store.packet.strip.length, 1));
+	const width = $derived(column * Math.max(to - from, 1));
+	const drawn = $derived(store.packet.strip.slice(from, to));
 	const colour = $derived(questionColours(answerables(store.sheet.questions).map((q) => q.id)));
 	const level = scaleLinear([0, 1], [LEGIBLE, 3]);
 	const bar = $derived(level(store.sheet.legibility === 'clear' ? CLEAR : UNREADABLE));
@@ -48,14 +56,14 @@
 		stretchesOf(store.mapped).flatMap((stretch, s) => {
 			const first = stretch.pieces[0]!;
 			const last = stretch.pieces.at(-1)!;
-			const from = (first.position - 1 + first.top) * column;
-			const to = (last.position - 1 + last.bottom) * column;
+			const left = (first.position - 1 + first.top) * column;
+			const right = (last.position - 1 + last.bottom) * column;
 			const id = stretch.questions[0];
 			return [
 				{
 					key: stretch.seam?.id ?? `before-${s}`,
-					from,
-					width: Math.max(0, to - from - 2),
+					from: left,
+					width: Math.max(0, right - left - 2),
 					label: stretch.questions.join(', ') || (stretch.seam ? 'not an answer' : ''),
 					fill: id ? colour(id) : null,
 					proposed: stretch.seam !== null && proposals.has(stretch.seam.id)
@@ -65,7 +73,14 @@
 	);
 </script>
 
-<svg {width} {height} role="img" aria-label="Legibility and questions along the pages">
+<svg
+	{width}
+	{height}
+	viewBox="{from * column} 0 {width} {height}"
+	style:margin-left="{from * column}px"
+	role="img"
+	aria-label="Legibility and questions along the pages"
+>
 	<defs>
 		<pattern
 			id="hatch-{uid}"
@@ -78,7 +93,8 @@
 		</pattern>
 	</defs>
 	<g>
-		{#each store.packet.strip as page, i (page)}
+		{#each drawn as page, k (page)}
+			{@const i = from + k}
 			{@const facts = store.view.pages[page]?.prepared}
 			<g transform="translate({i * column} 0)">
 				<rect width={column - 1} height={LEGIBLE} fill="#efebe3" />
@@ -91,10 +107,10 @@
 				{/if}
 			</g>
 		{/each}
-		<line class="bar" x1="0" x2={width} y1={bar} y2={bar} />
+		<line class="bar" x1={from * column} x2={to * column} y1={bar} y2={bar} />
 	</g>
 	<g transform="translate(0 {LEGIBLE + GAP})">
-		{#each bands as band (band.key)}
+		{#each bands.filter((b) => b.from < to * column && b.from + b.width > from * column) as band (band.key)}
 			<g transform="translate({band.from} 0)">
 				<rect
 					class:nothing={!band.fill}
@@ -111,7 +127,8 @@
 			</g>
 		{/each}
 	</g>
-	{#each store.packet.strip as page, i (page)}
+	{#each drawn as page, k (page)}
+		{@const i = from + k}
 		{#if i > 0}<line class="border" x1={i * column - 0.5} x2={i * column - 0.5} y1="0" y2={height} />{/if}
 	{/each}
 </svg>

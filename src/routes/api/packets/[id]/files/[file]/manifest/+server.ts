@@ -1,5 +1,5 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
-import { csvFormat } from 'd3';
+import { csvFormat } from 'd3-dsv';
 import { manifestRows } from '$lib/core/packet/manifest';
 import { asCells } from '$lib/core/text/csvCells';
 import { fileFor } from '$lib/server/access/access';

@@ -5,6 +5,7 @@ import type { Packet } from '../core/packet/packet';
 import type { PageRecord } from '../core/page/pageRecord';
 import type { PageReading } from '../core/reading/pageReading';
 import { otherThan, type RosterPerson } from '../core/reading/personName';
+import type { Finding } from '../core/rules/finding';
 import type { RuleSheet } from '../core/rules/ruleSheet';
 import type { PacketAccess } from './access/access';
 import { presentAt } from './events/presence';
@@ -12,6 +13,7 @@ import type { Database } from './store/database';
 import { assignmentById, type Assignment } from './store/assignments';
 import { besidePages, type BesidePages } from './store/besidePages';
 import type { DeliveryRow } from './store/deliveries';
+import { keptFindings } from './store/findings';
 import { knownPages, pagesOf, type KnownPage } from './store/pageRecords';
 import { changesSince, historyOf, type PacketHead } from './store/packets';
 import type { SourceRow } from './store/sources';
@@ -66,6 +68,8 @@ export interface PacketView extends Beside, UndoState {
 	readonly assignment: AssignmentView;
 	readonly owner: { readonly given: string; readonly family: string };
 	readonly as: 'owner' | 'teacher';
+	/** What the rules said when nothing more was to become known, but for the clock; null where that never was. */
+	readonly findings: readonly Finding[] | null;
 	readonly pages: Readonly<Record<string, PageRecord>>;
 }
 
@@ -95,9 +99,10 @@ export const heardSchema = Joi.object({
 
 export async function packetView(db: Database, access: PacketAccess): Promise<PacketView> {
 	const { packet, assignment, owner, as } = access;
-	const [beside, undo, known] = await Promise.all([
+	const [beside, undo, findings, known] = await Promise.all([
 		besidePages(db, packet.id),
 		undoState(db, packet.id),
+		keptFindings(db, packet.id),
 		knownPages(db, pagesOf(packet, assignment))
 	]);
 	return {
@@ -108,6 +113,7 @@ export async function packetView(db: Database, access: PacketAccess): Promise<Pa
 		assignment: assignmentView(assignment),
 		owner: { given: owner.given, family: owner.family },
 		as,
+		findings,
 		pages: pageViews(as, owner, known)
 	};
 }

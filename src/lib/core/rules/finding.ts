@@ -47,8 +47,15 @@ export function namePages(positions: readonly number[]): string {
 	return `${positions.length === 1 ? 'page' : 'pages'} ${list(positions.map(String))}`;
 }
 
-/** "a", "a and b", "a, b and c". */
+/** Of more than this, only the first ones are named. */
+const MOST_NAMED = 12;
+
+/** "a", "a and b", "a, b and c"; of very many "a, b, c and 90 more". */
 export function list(items: readonly string[]): string {
+	if (items.length > MOST_NAMED) {
+		const named = items.slice(0, MOST_NAMED - 2);
+		return `${named.join(', ')} and ${items.length - named.length} more`;
+	}
 	if (items.length < 2) return items.join('');
 	return `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
 }

@@ -10,7 +10,7 @@ import { clockAt, formatClock, formatDue, formatDuration } from './dueTime';
 import { wholePicture } from '../sheet/geometry';
 import type { PageRecord } from '../page/pageRecord';
 import type { PictureFacts } from '../page/preparePage';
-import type { CheckInput, Finding } from './finding';
+import { list, type CheckInput, type Finding } from './finding';
 import { formatBytes } from './formatBytes';
 import { answerables } from './question';
 import { questionSaid } from './questionSaid';
@@ -551,4 +551,13 @@ describe('what a person says of a label', () => {
 	it.each(['', '2', '3', 'Question', '2c'])('"%s" is none of the rule sheet', (text) =>
 		expect(questionSaid(text, questions)).toBeNull()
 	);
+});
+
+describe('list', () => {
+	it('names a few, and of very many only the first', () => {
+		const pages = (count: number) => Array.from({ length: count }, (_, i) => String(i + 1));
+		expect([[], ['a'], ['a', 'b'], ['a', 'b', 'c']].map(list)).toEqual(['', 'a', 'a and b', 'a, b and c']);
+		expect(list(pages(12))).toBe('1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11 and 12');
+		expect(list(pages(100))).toBe('1, 2, 3, 4, 5, 6, 7, 8, 9, 10 and 90 more');
+	});
 });

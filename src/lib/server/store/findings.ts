@@ -39,6 +39,15 @@ export async function areFindingsKept(
 	return rows.length > 0;
 }
 
+/** The findings that are kept of a packet, of this state of it or an earlier one. */
+export async function keptFindings(db: Database, packetId: string): Promise<Finding[] | null> {
+	const rows = await db.query<{ findings: Finding[] }>(
+		'select findings from packet_findings where packet_id = $1',
+		[packetId]
+	);
+	return rows[0]?.findings ?? null;
+}
+
 export interface KeptFindings {
 	readonly packetId: string;
 	readonly findings: readonly Finding[];

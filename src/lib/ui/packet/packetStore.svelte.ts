@@ -1,11 +1,11 @@
-import { proposeSeams, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
-import { withLabelsSettled } from '$lib/core/mapping/settleLabels';
+import type { ProposedSeam } from '$lib/core/mapping/proposeSeams';
 import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acceptOrder';
-import { cluesOfPages } from '$lib/core/order/pageClues';
-import { proposeOrder, type OrderProposal } from '$lib/core/order/proposeOrder';
+import type { OrderProposal } from '$lib/core/order/proposeOrder';
 import { apply, type Change } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
-import { checkPages, checkTime, worstFirst } from '$lib/core/rules/check';
+import { checkTime, worstFirst } from '$lib/core/rules/check';
+import { judge, type Judgement } from '$lib/core/rules/judgement';
+import { Judging } from '$lib/workers/judging';
 import type { Finding } from '$lib/core/rules/finding';
 import { usualTone } from '$lib/core/tone/usualTone';
 import type { PacketNews, PacketView } from '$lib/server/packetView';
@@ -14,6 +14,10 @@ import { newKey, unsentEdits, type UnsentEdit } from './unsent';
 
 /** Wait before asking again after the line broke, in milliseconds. */
 const RETRY = 1500;
+
+/** From so many pages on a packet is judged beside the page, and what is shown of it may be a moment old. */
+const LARGE = 30;
+const NOTHING_YET: Judgement = { findings: [], order: null, seams: [] };
 
 /**
  * A packet that is open in this browser. Edits are applied here at once and sent one after another;
@@ -38,19 +42,20 @@ export class PacketStore {
 
 	readonly sheet = $derived(this.view.assignment.ruleSheet);
 	readonly usualTone = $derived(usualTone(this.sheet));
-	/** What is known of the pages, with labels as this writer writes them. */
-	readonly evidence = $derived(withLabelsSettled(this.view.pages, this.packet));
-	readonly #pageFindings: Finding[] = $derived(
-		checkPages({
-			sheet: this.sheet,
-			packet: this.packet,
-			evidence: this.evidence,
-			person: this.view.owner
-		})
-	);
+	/** What a large packet was judged last, beside the page; before that, what the server keeps of it. */
+	#judged = $state.raw<Judgement>(NOTHING_YET);
+	readonly #input = $derived({
+		sheet: this.sheet,
+		packet: this.packet,
+		records: this.view.pages,
+		person: this.view.owner
+	});
+	readonly #judgement = $derived(this.packet.strip.length > LARGE ? this.#judged : judge(this.#input));
 	readonly findings: Finding[] = $derived(
-		worstFirst([...this.#pageFindings, ...checkTime({ sheet: this.sheet, now: this.now })])
+		worstFirst([...this.#judgement.findings, ...checkTime({ sheet: this.sheet, now: this.now })])
 	);
+	/** Nothing is known yet of what the rules say. */
+	readonly unjudged = $derived(this.packet.strip.length > LARGE && this.#judged === NOTHING_YET);
 	/** Pages on the strip that have not been read yet. */
 	readonly unread = $derived(
 		this.packet.strip.filter((id) => !this.view.pages[id]?.reading && !this.view.pages[id]?.problem).length
@@ -66,11 +71,9 @@ export class PacketStore {
 	readonly readingAt = $derived(
 		`${this.packet.strip.length - this.unread + 1} of ${this.packet.strip.length}`
 	);
-	/** Clues of the pages on the strip; another sequence of them is not another set of clues. */
-	readonly #clues = $derived(cluesOfPages([...this.packet.strip].sort(), this.packet, this.evidence));
 	/** The order that Membrana reads off the pages; null until all of them are read. */
 	readonly order: OrderProposal | null = $derived(
-		this.#clues.length > 0 && this.unread === 0 ? proposeOrder(this.#clues, this.sheet.questions) : null
+		this.#judgement.order?.strip.every((s) => this.packet.pages[s.page]) ? this.#judgement.order : null
 	);
 	/** What the proposed order would move, unless it has been put away. */
 	readonly moves: readonly ProposedMove[] = $derived(
@@ -80,11 +83,10 @@ export class PacketStore {
 	);
 	/** Seams read off the pages, beside those that a person set. */
 	readonly proposedSeams: readonly ProposedSeam[] = $derived(
-		proposeSeams(
-			this.sheet.questions,
-			this.packet.strip.map((page) => ({ page, reading: this.evidence[page]?.reading ?? null })),
-			this.packet.seams,
-			this.packet.declined
+		this.#judgement.seams.filter(
+			(s) =>
+				this.packet.pages[s.page] &&
+				!this.packet.seams.some((own) => own.page === s.page && own.questions.includes(s.questions[0]!))
 		)
 	);
 	/** The map as it will be once every proposal is confirmed. */
@@ -109,6 +111,7 @@ export class PacketStore {
 		this.packet = view.packet;
 		this.now = view.now;
 		this.current = view.packet.strip[0] ?? null;
+		if (view.findings) this.#judged = { ...NOTHING_YET, findings: view.findings };
 	}
 
 	/** Begins to listen for news; returns how to stop. */
@@ -126,12 +129,30 @@ export class PacketStore {
 			if (this.waiting > 0) event.preventDefault();
 		};
 		addEventListener('beforeunload', leave);
+		const endJudging = this.#judgeBeside();
 		void this.#takeUpUnsent();
 		return () => {
 			clearInterval(this.#clock);
 			clearTimeout(this.#refetch);
 			this.#events?.close();
+			endJudging();
 			removeEventListener('beforeunload', leave);
+		};
+	}
+
+	/** Judges each state of a large packet in a worker; returns how to stop. */
+	#judgeBeside(): () => void {
+		let judging: Judging | null = null;
+		const end = $effect.root(() => {
+			$effect(() => {
+				if (this.packet.strip.length <= LARGE) return;
+				judging ??= new Judging((judgement) => (this.#judged = judgement));
+				judging.judge(this.#input);
+			});
+		});
+		return () => {
+			end();
+			judging?.close();
 		};
 	}
 

@@ -28,6 +28,7 @@ const VIEW: PacketView = {
 	assignment: { id: 'w', courseCode: 'HY-2', ruleSheet: { title: 'W', questions: [] }, version: 1 },
 	owner: { given: 'Ilka', family: 'Brandsma' },
 	as: 'owner',
+	findings: null,
 	sources: [source('b', 2)],
 	pages: { p: record('old'), q: record('stays') }
 };

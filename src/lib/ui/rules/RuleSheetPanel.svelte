@@ -32,7 +32,7 @@
 
 <section aria-labelledby="rule-sheet-title">
 	<h2 id="rule-sheet-title">Rule sheet</h2>
-	<p class="summary" aria-live="polite">{summary}</p>
+	<p class="summary" aria-live="polite">{store.unjudged ? 'All pages are being checked …' : summary}</p>
 	<ul>
 		{#each store.findings as finding (finding.rule)}
 			<li class={finding.level} data-rule={finding.rule} data-level={finding.level}>

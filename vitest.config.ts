@@ -16,7 +16,7 @@ export default defineConfig({
 			'{bench,demo,training}/**/*.test.ts',
 			'standins/**/*.test.ts',
 			'cli/**/*.test.ts',
-			'tests/http/**/*.test.ts'
+			'tests/{http,source}/**/*.test.ts'
 		],
 		globalSetup: ['tests/support/seededFolder.ts'],
 		// Nothing here changes a module: what one file has loaded serves the next.

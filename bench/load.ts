@@ -4,10 +4,10 @@ import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { nodeBuild } from '../src/lib/server/nodeBuild';
+import { nodeBuild } from '../src/lib/server/store/nodeBuild';
 import { hashPassword } from '../src/lib/server/access/password';
-import { openHouse } from '../src/lib/server/house';
-import type { PacketView } from '../src/lib/server/packetView';
+import { openServices } from '../src/lib/server/services/services';
+import type { PacketView } from '../src/lib/server/view/packetView';
 import { addAssignment } from '../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../src/lib/server/store/courses';
 import { addPerson } from '../src/lib/server/store/people';
@@ -316,8 +316,8 @@ async function draw({ photographs, size }: Load): Promise<Buffer[]> {
 
 /** A course with so many students in an empty folder; returns its assignment. */
 async function fill(folder: string, students: number): Promise<string> {
-	const house = await openHouse({ MEMBRANA_DATA: folder });
-	const { db } = house;
+	const services = await openServices({ MEMBRANA_DATA: folder });
+	const { db } = services;
 	const passwordHash = await hashPassword('sandbank');
 	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 	const teacher = await addPerson(db, { login: 't', given: 'T', family: 'Teacher', passwordHash });
@@ -329,7 +329,7 @@ async function fill(folder: string, students: number): Promise<string> {
 	const questions = Array.from({ length: 6 }, (_, i) => ({ label: String(i + 1) }));
 	const sheet = { title: 'Worksheet 9', course: 'HY-2', questions };
 	const assignment = await addAssignment(db, course, sheet, teacher);
-	await house.close();
+	await services.close();
 	return assignment;
 }
 

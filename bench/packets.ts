@@ -1,6 +1,6 @@
 import { Random } from '../demo/generator/random';
 import type { Block, PageSpec, WrittenLabel } from '../demo/generator/writtenPage';
-import { answerables, type Question } from '../src/lib/core/rules/question';
+import { answerables, type Question } from '../src/lib/core/assignment/question';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import { someWriter, type Writers } from './writers';
 

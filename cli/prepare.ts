@@ -13,7 +13,7 @@ import { manifestOf } from '../src/lib/core/packet/manifest';
 import type { PageRecord } from '../src/lib/core/page/pageRecord';
 import { EMPTY_PACKET, type Packet } from '../src/lib/core/packet/packet';
 import { nameOnPage, type NameReading, type RosterPerson } from '../src/lib/core/reading/personName';
-import { check } from '../src/lib/core/rules/check';
+import { check } from '../src/lib/core/check/check';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import type { PageWeight } from '../src/lib/core/size/pageWeights';

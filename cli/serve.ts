@@ -29,7 +29,7 @@ function serve(secret: { cert: Buffer; key: Buffer } | null, listener: RequestLi
 	for (const signal of ['SIGTERM', 'SIGINT'] as const) {
 		process.once(signal, () => {
 			server.close(() => {
-				// The application closes its house at this.
+				// The application ends what it has open at this.
 				process.emit('sveltekit:shutdown' as never, signal as never);
 			});
 			server.closeIdleConnections();

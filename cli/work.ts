@@ -1,4 +1,4 @@
-import { closeHouse, house } from '../src/lib/server/house';
+import { closeServices, services } from '../src/lib/server/services/services';
 
 // `node build-node/work.js`: a process that does jobs and answers no requests, beside others on one PostgreSQL server.
 
@@ -8,8 +8,8 @@ if (!process.env.DATABASE_URL) {
 	);
 	process.exit(1);
 }
-await house();
+await services();
 console.log('Membrana works on jobs.');
 for (const signal of ['SIGTERM', 'SIGINT'] as const) {
-	process.once(signal, () => void closeHouse().then(() => process.exit(0)));
+	process.once(signal, () => void closeServices().then(() => process.exit(0)));
 }

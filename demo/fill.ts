@@ -5,7 +5,7 @@ import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import { hashPassword } from '../src/lib/server/access/password';
 import { Portal } from '../src/lib/server/delivery/portal';
-import type { House } from '../src/lib/server/house';
+import type { Services } from '../src/lib/server/services/services';
 import { pageRecords } from '../src/lib/server/store/pageRecords';
 import { addAssignment, assignmentById } from '../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../src/lib/server/store/courses';
@@ -16,8 +16,8 @@ import { addSource } from '../src/lib/server/store/sources';
 import { COURSE, elsewhere, ruleSheets, STUDENTS, TEACHER } from './school';
 
 /** Fills an empty data folder: the school, three assignments, one half done and one handed in. */
-export async function fill(house: House, pictures: string): Promise<void> {
-	const { db } = house;
+export async function fill(services: Services, pictures: string): Promise<void> {
+	const { db } = services;
 	const course = await addCourse(db, COURSE.code, COURSE.title);
 	const hash = new Map<string, string>();
 	for (const { password } of [TEACHER, ...STUDENTS]) {
@@ -41,26 +41,26 @@ export async function fill(house: House, pictures: string): Promise<void> {
 
 	const file = (name: string) => join(pictures, name);
 	const ilka = students[0]!;
-	const half = await bringIn(house, levelling, ilka, [
+	const half = await bringIn(services, levelling, ilka, [
 		file('more/scan 14 (2).jpg'),
 		file('more/upside down.jpg'),
 		file('more/lamp on the page.jpg'),
 		file('more/blank.jpg')
 	]);
-	await edit(house, half.id, ilka, { kind: 'setSeam', seam: seam(half, 0, 0.1, '1') });
-	await edit(house, half.id, ilka, {
+	await edit(services, half.id, ilka, { kind: 'setSeam', seam: seam(half, 0, 0.1, '1') });
+	await edit(services, half.id, ilka, {
 		kind: 'place',
 		page: half.state.strip[3]!,
 		to: { on: 'tray', index: 0, reason: 'blank' }
 	});
 
-	const done = await bringIn(house, rainfall, ilka, [
+	const done = await bringIn(services, rainfall, ilka, [
 		file('rain-gauge/rain 1.jpg'),
 		file('rain-gauge/rain 2.jpg')
 	]);
-	await edit(house, done.id, ilka, { kind: 'setSeam', seam: seam(done, 0, 0.08, '1') });
-	await edit(house, done.id, ilka, { kind: 'setSeam', seam: seam(done, 1, 0.08, '2') });
-	await handIn(house, done.id, ilka, sheets.rainfall, STUDENTS[0]);
+	await edit(services, done.id, ilka, { kind: 'setSeam', seam: seam(done, 0, 0.08, '1') });
+	await edit(services, done.id, ilka, { kind: 'setSeam', seam: seam(done, 1, 0.08, '2') });
+	await handIn(services, done.id, ilka, sheets.rainfall, STUDENTS[0]);
 }
 
 /** What else the school's portal holds: assignments of other courses, which Membrana does not know of. */
@@ -73,18 +73,18 @@ function seam(packet: PacketRow, index: number, y: number, question: string) {
 	return { id: randomUUID(), page: packet.state.strip[index]!, y, questions: [question] };
 }
 
-async function edit(house: House, packetId: string, personId: string, change: Change): Promise<void> {
-	await command(house.db, packetId, personId, null, { kind: 'edit', change });
+async function edit(services: Services, packetId: string, personId: string, change: Change): Promise<void> {
+	await command(services.db, packetId, personId, null, { kind: 'edit', change });
 }
 
 /** Brings files in as an upload would, and waits until their pages are prepared. */
 async function bringIn(
-	house: House,
+	services: Services,
 	assignmentId: string,
 	personId: string,
 	files: readonly string[]
 ): Promise<PacketRow> {
-	const { db, vault, queue } = house;
+	const { db, vault, queue } = services;
 	const packetId = await openPacket(db, assignmentId, personId);
 	for (const [place, path] of files.entries()) {
 		const kept = await vault.put(path);
@@ -108,13 +108,13 @@ async function bringIn(
 }
 
 async function handIn(
-	house: House,
+	services: Services,
 	packetId: string,
 	personId: string,
 	sheet: RuleSheet,
 	person: { given: string; family: string }
 ): Promise<void> {
-	const { db, queue } = house;
+	const { db, queue } = services;
 	const packet = (await packetById(db, packetId))!;
 	const file = await beginFile(db, packetId, packet.version, expectedFileName(sheet, person), 'pdf');
 	await queue.add('make-file', { fileId: file.id });

@@ -2,7 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { access, rm, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { openHouse } from '../src/lib/server/house';
+import { openServices } from '../src/lib/server/services/services';
 import type { DemoAccount } from '../src/lib/server/demoAccounts';
 import { startMail } from '../standins/mail/mail';
 import { startPortal } from '../standins/portal/portal';
@@ -59,10 +59,10 @@ async function demo(): Promise<void> {
 		console.log('Filling the demo packets …');
 		// A fill that broke off is begun again from nothing.
 		await rm(join(folder, 'data'), { recursive: true, force: true });
-		const house = await openHouse(environment);
+		const services = await openServices(environment);
 		await publishElsewhere(portal.address);
-		await fill(house, pictures);
-		await house.close();
+		await fill(services, pictures);
+		await services.close();
 		await writeFile(join(folder, 'filled'), new Date().toISOString());
 	}
 	const app = run([fileURLToPath(new URL('./serve.js', import.meta.url))], {

@@ -1,14 +1,14 @@
 import { json, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { SESSION_COOKIE, whoHas } from '$lib/server/access/sessions';
 import { admit, NotAdmittedError } from '$lib/server/edge/admit';
-import { closeHouse, house } from '$lib/server/house';
+import { closeServices, services } from '$lib/server/services/services';
 import { phoneOrigin } from '$lib/server/phoneOrigin';
 import { DatabaseAwayError } from '$lib/server/store/databaseError';
 import { FolderInUseError } from '$lib/server/store/lockFolder';
 
 export const init: ServerInit = async () => {
 	try {
-		await house();
+		await services();
 	} catch (reason) {
 		if (reason instanceof FolderInUseError) {
 			console.error(reason.message);
@@ -17,7 +17,7 @@ export const init: ServerInit = async () => {
 		throw reason;
 	}
 	// The server says so when it takes no more requests.
-	process.on('sveltekit:shutdown', () => void closeHouse().finally(() => process.exit(0)));
+	process.on('sveltekit:shutdown', () => void closeServices().finally(() => process.exit(0)));
 };
 
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
@@ -45,7 +45,7 @@ async function turnedAway(event: Event): Promise<Response | null> {
 	try {
 		event.request = await admit(event.request, event.route.id);
 		const token = event.cookies.get(SESSION_COOKIE);
-		event.locals.person = token ? await whoHas((await house()).db, token) : null;
+		event.locals.person = token ? await whoHas((await services()).db, token) : null;
 	} catch (reason) {
 		// What was not read to its end ends the connection.
 		if (reason instanceof NotAdmittedError)

@@ -8,7 +8,7 @@ import { effectiveSettings } from '../../src/lib/core/page/effective';
 import { analysePicture, preparePage } from '../../src/lib/core/page/preparePage';
 import type { Place } from '../../src/lib/core/reading/places';
 import type { Plane } from '../../src/lib/core/raster/picture';
-import type { Question } from '../../src/lib/core/rules/question';
+import type { Question } from '../../src/lib/core/assignment/question';
 import { greyOf } from '../../src/lib/core/tone/finish';
 import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
 import { flatten } from '../../src/lib/core/sheet/flatten';

@@ -1,12 +1,12 @@
 import { signedIn } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { deskRows } from '$lib/server/store/assignments';
 import { coursesTaught } from '$lib/server/store/courses';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals }) => {
 	const me = signedIn(locals);
-	const { db } = await house();
+	const { db } = await services();
 	const rows = await deskRows(db, me.id);
 	const taught = await coursesTaught(db, me.id);
 	return {

@@ -3,7 +3,7 @@
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { plural } from '$lib/core/rules/finding';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
-	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
+	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
 	let { data } = $props();
 	type Row = (typeof data.assignments)[number];

@@ -3,7 +3,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, seed, SHEET, startApp, type RunningApp } from '../support/app';
 import { allRoutes } from '../support/routes';
 

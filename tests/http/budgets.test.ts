@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
 import { hugePicture, nestedForms } from '../support/hostilePdf';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';

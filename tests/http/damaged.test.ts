@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, pause, seed, startApp, until, type RunningApp } from '../support/app';
 import { damage, damaged, KINDS, noise, soundFiles } from '../support/damaged';
 

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { FileRow } from '../../src/lib/server/store/deliveries';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import sharp from 'sharp';
 import { Portal } from '../../src/lib/server/delivery/portal';
 import { NO_FAULTS, type Faults } from '../../standins/portal/faults';

@@ -3,7 +3,7 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, pause, seed, SHEET, startApp, type RunningApp } from '../support/app';
 
 const data = mkdtempSync(join(tmpdir(), 'membrana-hostile-'));

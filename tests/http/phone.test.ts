@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PGlite } from '@electric-sql/pglite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
-import type { PhoneView } from '../../src/lib/server/phoneView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
+import type { PhoneView } from '../../src/lib/server/view/phoneView';
 import { Client, freePort, pause, seed, startApp, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 

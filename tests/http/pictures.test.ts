@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { Page } from '../../src/lib/core/packet/packet';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 

@@ -3,7 +3,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, fill, freePort, pause, startApp, until, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 import { TestPostgres } from '../support/postgres';

@@ -4,7 +4,7 @@ import { readFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { PacketView } from '../../src/lib/server/packetView';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import type { LogLine } from '../../src/lib/server/store/packets';
 import { Vault } from '../../src/lib/server/vault/vault';
 import { Random } from '../../demo/generator/random';

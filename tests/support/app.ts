@@ -5,7 +5,7 @@ import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { inject } from 'vitest';
 import { hashPassword } from '../../src/lib/server/access/password';
-import { openHouse } from '../../src/lib/server/house';
+import { openServices } from '../../src/lib/server/services/services';
 import { addAssignment } from '../../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../../src/lib/server/store/courses';
 import { addPerson } from '../../src/lib/server/store/people';
@@ -43,8 +43,8 @@ export async function seed(data: string): Promise<Seeded> {
 
 /** Makes the two courses with their people in a data folder. */
 export async function fill(data: string, more: NodeJS.ProcessEnv = {}): Promise<Seeded> {
-	const house = await openHouse({ MEMBRANA_DATA: data, ...more });
-	const { db } = house;
+	const services = await openServices({ MEMBRANA_DATA: data, ...more });
+	const { db } = services;
 	const passwordHash = await hashPassword(PASSWORD);
 	const add = (login: string) => addPerson(db, { login, given: login, family: 'Test', passwordHash });
 	const [ilka, tobias, maren, other] = [
@@ -60,7 +60,7 @@ export async function fill(data: string, more: NodeJS.ProcessEnv = {}): Promise<
 	await enrol(db, course, tobias, 'student');
 	await enrol(db, elsewhere, other, 'teacher');
 	const assignment = await addAssignment(db, course, SHEET, maren);
-	await house.close();
+	await services.close();
 	return { assignment, course };
 }
 

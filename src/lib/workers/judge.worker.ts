@@ -1,5 +1,5 @@
 import type { PageRecord } from '../core/page/pageRecord';
-import { judge } from '../core/rules/judgement';
+import { judge } from '../core/check/judgement';
 import type { JudgeRequest, JudgeAnswer } from './judging';
 
 const records: Record<string, PageRecord> = {};

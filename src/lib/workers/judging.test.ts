@@ -1,7 +1,7 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { EMPTY_PACKET } from '../core/packet/packet';
 import type { PageRecord } from '../core/page/pageRecord';
-import type { Judged, Judgement } from '../core/rules/judgement';
+import type { Judged, Judgement } from '../core/check/judgement';
 import { Judging, type JudgeRequest } from './judging';
 
 /** A worker that answers when it is told to. */

@@ -1,5 +1,5 @@
 import type { PageRecord } from '../core/page/pageRecord';
-import type { Judged, Judgement } from '../core/rules/judgement';
+import type { Judged, Judgement } from '../core/check/judgement';
 
 export interface JudgeRequest extends Omit<Judged, 'records'> {
 	readonly id: number;

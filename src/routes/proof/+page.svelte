@@ -2,7 +2,7 @@
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { moment } from '$lib/ui/handIn/state';
-	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
+	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 	import type { HandInStatement } from '$lib/server/delivery/proof';
 
 	type Outcome = { genuine: boolean; said: HandInStatement | null };

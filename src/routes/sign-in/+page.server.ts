@@ -4,7 +4,7 @@ import { passwordFits } from '$lib/server/access/password';
 import { beginSession, SESSION_COOKIE, SESSION_SECONDS } from '$lib/server/access/sessions';
 import { SignInPace } from '$lib/server/access/signInPace';
 import { plural } from '$lib/core/rules/finding';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { demoAccounts } from '$lib/server/demoAccounts';
 import { personByLogin } from '$lib/server/store/people';
 
@@ -34,7 +34,7 @@ export const actions: Actions = {
 		}
 		const hold = pace.hold(login);
 		if (hold > 0) await new Promise((done) => setTimeout(done, 1000 * hold));
-		const { db } = await house();
+		const { db } = await services();
 		const person = await personByLogin(db, login);
 		if (!(await passwordFits(person?.passwordHash ?? null, password))) {
 			pace.failed(login, address);

@@ -1,5 +1,5 @@
 import type { LabelOption } from '../reading/labelCandidates';
-import type { Answerable } from '../rules/question';
+import type { Answerable } from '../assignment/question';
 
 /** Where a label leads, given where the work is. */
 export interface Step {

@@ -3,7 +3,7 @@ import type { Change } from '../packet/change';
 import type { Seam } from '../packet/packet';
 import type { LabelCandidate } from '../reading/labelCandidates';
 import type { PageReading } from '../reading/pageReading';
-import { answerables, type Answerable, type Question } from '../rules/question';
+import { answerables, type Answerable, type Question } from '../assignment/question';
 import { followCost, stepOf } from './labelEvents';
 
 /** A proposal less sure than this is marked as unsure. */

@@ -1,5 +1,5 @@
 import type { TrayReason } from '../packet/packet';
-import type { Question } from '../rules/question';
+import type { Question } from '../assignment/question';
 import { bestSequence } from './bestSequence';
 import { byName } from './byName';
 import type { PageClues } from './pageClues';

@@ -1,6 +1,6 @@
 import { similarity } from '../reading/similarity';
 import type { TextLine } from '../reading/pageReading';
-import { likeness, SAME_PAGE } from './fingerprint';
+import { likeness, SAME_PAGE } from '../page/fingerprint';
 import type { PageClues } from './pageClues';
 import type { SettledNumber } from './pageNumbers';
 

@@ -1,7 +1,7 @@
 import { followCost, isOwn, stepOf } from '../mapping/labelEvents';
 import { declineKey } from '../mapping/proposeSeams';
 import type { LabelOption } from '../reading/labelCandidates';
-import { answerables, type Answerable, type Question } from '../rules/question';
+import { answerables, type Answerable, type Question } from '../assignment/question';
 import { byName } from './byName';
 import { endsOf, sameSubject, subjectOfAll, type Ends, type Subject } from './continuation';
 import type { PageClues } from './pageClues';

@@ -1,4 +1,4 @@
-import { RULE_TITLES } from '../rules/check';
+import { RULE_TITLES } from '../check/check';
 import type { Finding } from '../rules/finding';
 import type { Packet } from './packet';
 

@@ -3,7 +3,7 @@ import { testPage, testPhotograph } from '../../../../tests/support/pictures';
 import type { PageSpec } from '../../../../demo/generator/writtenPage';
 import type { PhotographSpec } from '../../../../demo/generator/photograph';
 import { hands } from '../../../../demo/generator/hands';
-import { likeness, SAME_PAGE } from '../order/fingerprint';
+import { likeness, SAME_PAGE } from './fingerprint';
 import type { Plane } from '../raster/picture';
 import { DEFAULT_TONE, type ToneName } from '../tone/tone';
 import { preparePage } from './preparePage';

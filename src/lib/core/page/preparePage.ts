@@ -4,7 +4,7 @@ import { verdictOf, type Legibility } from '../legibility/legibility';
 import { paperNoise } from '../legibility/paperNoise';
 import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { writingMask } from '../legibility/writingMask';
-import { fingerprint } from '../order/fingerprint';
+import { fingerprint } from './fingerprint';
 import { halve } from '../raster/halve';
 import type { Picture } from '../raster/picture';
 import { flatten } from '../sheet/flatten';

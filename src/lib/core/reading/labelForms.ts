@@ -1,4 +1,4 @@
-import { questionId, type Question } from '../rules/question';
+import { questionId, type Question } from '../assignment/question';
 import { addTo, emptyTrie, type Trie } from './trie';
 
 /** What a label says, as far as it says it. */

@@ -1,4 +1,4 @@
-import type { Answerable } from './question';
+import type { Answerable } from '../assignment/question';
 
 /** Words before a number: "Question 3", "Ex. 3". */
 const WORD = /^(question|quest|qu|qn|q|exercise|ex|task|problem|answer|ans|no|nr)(?=\d)/;

@@ -1,6 +1,6 @@
 import type { PaperName } from '../sheet/paperSize';
 import type { ToneName } from '../tone/tone';
-import type { Question } from './question';
+import type { Question } from '../assignment/question';
 
 /** Every rule, in the order in which clear findings are listed. */
 export const RULES = [

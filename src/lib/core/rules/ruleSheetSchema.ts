@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { patternProblem } from '../naming/namePattern';
 import { PAPER_SIZES } from '../sheet/paperSize';
 import { TONES } from '../tone/tone';
-import { answerables } from './question';
+import { answerables } from '../assignment/question';
 import { RULES, type RuleSheet } from './ruleSheet';
 
 const label = Joi.string()

@@ -94,7 +94,7 @@ async function wish(change: Partial<Pick<DeliveryRow, 'target' | 'replaces'>> = 
 
 const arrived = async () =>
 	(await (await fetch(`${portal.address}/api/submissions`)).json()) as PortalSubmission[];
-const house = (target: Target = new Portal(portal.address)) => ({
+const services = (target: Target = new Portal(portal.address)) => ({
 	db,
 	vault,
 	targets: { portal: target as Portal, mail: null, folder: null },
@@ -143,7 +143,7 @@ describe('deliveries', () => {
 			const some = [pick([...open]), pick([...open]), pick([...open])];
 			// Also the same one twice at once, as when a job is taken up again while it still runs.
 			const going = [...some, some[0]!].map(async (id) => {
-				if ((await attemptDelivery(house(mortal), id)) === null) open.delete(id);
+				if ((await attemptDelivery(services(mortal), id)) === null) open.delete(id);
 			});
 			if (rng() < 0.05 && (await settleDelivery(db, some[1]!, 'sending', 'recalling'))) recalls++;
 			await Promise.all(going);
@@ -184,7 +184,7 @@ describe('deliveries', () => {
 	it('says what is known of it: on its way, gone out, received', async () => {
 		const id = await wish();
 		portal.faults.set({ ...NO_FAULTS, status: 500 });
-		expect(await attemptDelivery(house(), id)).toBe(1);
+		expect(await attemptDelivery(services(), id)).toBe(1);
 		expect(await deliveryById(db, id)).toMatchObject({
 			state: 'sending',
 			sentAt: null,
@@ -192,24 +192,24 @@ describe('deliveries', () => {
 			receipt: null
 		});
 		portal.faults.set({ ...NO_FAULTS, loseAnswer: true });
-		expect(await attemptDelivery(house(), id)).toBe(2);
+		expect(await attemptDelivery(services(), id)).toBe(2);
 		const lost = (await deliveryById(db, id))!;
 		expect(lost).toMatchObject({ state: 'sending', tries: 2, receipt: null });
 		expect(lost.sentAt).not.toBeNull();
 		expect(lost.nextTryAt).not.toBeNull();
 		portal.faults.set(NO_FAULTS);
-		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await attemptDelivery(services(), id)).toBeNull();
 		expect(await deliveryById(db, id)).toMatchObject({ state: 'received', problem: null });
 	});
 
 	it('what is received takes the place of what it replaces, here and at the portal', async () => {
 		const old = await wish();
-		await attemptDelivery(house(), old);
+		await attemptDelivery(services(), old);
 		const now = await wish({ replaces: old });
 		portal.faults.set({ ...NO_FAULTS, status: 503, times: 1 });
-		await attemptDelivery(house(), now);
+		await attemptDelivery(services(), now);
 		expect((await deliveryById(db, old))!.state).toBe('received');
-		await attemptDelivery(house(), now);
+		await attemptDelivery(services(), now);
 		const [before, after] = [(await deliveryById(db, old))!, (await deliveryById(db, now))!];
 		expect([before.state, after.state]).toEqual(['replaced', 'received']);
 		const there = (await arrived()).find((s) => s.key === before.idempotencyKey)!;
@@ -225,10 +225,10 @@ describe('deliveries', () => {
 	it('leaves a claim alone until it runs out', async () => {
 		const id = await wish();
 		await db.query(`update delivery set claimed_until = now() + interval '1 hour' where id = $1`, [id]);
-		expect(await attemptDelivery(house(), id)).toBe(5);
+		expect(await attemptDelivery(services(), id)).toBe(5);
 		expect((await deliveryById(db, id))!.tries).toBe(0);
 		await db.query(`update delivery set claimed_until = now() - interval '1 second' where id = $1`, [id]);
-		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await attemptDelivery(services(), id)).toBeNull();
 	});
 });
 
@@ -306,11 +306,11 @@ describe('the folder', () => {
 
 	it('a way that is not set up refuses', async () => {
 		const id = await wish({ target: 'folder' });
-		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await attemptDelivery(services(), id)).toBeNull();
 		expect(await deliveryById(db, id)).toMatchObject({ state: 'refused' });
 		// Nor is a recall of what never went out unsure of anything.
 		await db.query(`update delivery set state = 'recalling' where id = $1`, [id]);
-		expect(await attemptDelivery(house(), id)).toBeNull();
+		expect(await attemptDelivery(services(), id)).toBeNull();
 		expect(await deliveryById(db, id)).toMatchObject({ state: 'refused' });
 	});
 });
@@ -440,7 +440,7 @@ describe('the proof of handing in', () => {
 		const handedIn = new Date(Date.now() - 10.5 * 60_000).toISOString();
 		await db.query('update delivery set handed_in_at = $2::timestamptz where id = $1', [id, handedIn]);
 		portal.faults.set({ ...NO_FAULTS, pastDue: true });
-		await attemptDelivery(house(), id);
+		await attemptDelivery(services(), id);
 		portal.faults.set(NO_FAULTS);
 		expect((await deliveryById(db, id))!.problem).toContain('9 min before it was due');
 	});

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { formatDuration } from '../../core/rules/dueTime';
 import { levelOf } from '../../core/rules/ruleSheet';
-import type { House } from '../house';
+import type { Services } from '../services/services';
 import { assignmentById, type Assignment } from '../store/assignments';
 import {
 	claimDelivery,
@@ -18,8 +18,8 @@ import { personById } from '../store/people';
 import { proofOf } from './proof';
 import { RefusedError, UnreachableError, UnsureError, type Parcel, type PortalAssignment } from './target';
 
-/** What sending needs of the house. */
-type Sends = Pick<House, 'db' | 'vault' | 'targets' | 'signer'>;
+/** What sending needs of the services. */
+type Sends = Pick<Services, 'db' | 'vault' | 'targets' | 'signer'>;
 
 /** Seconds until somebody else's claim is looked at again. */
 const CLAIMED = 5;
@@ -33,20 +33,20 @@ export function patience(tries: number, asked: number | null): number {
  * Tries once to bring a delivery, or a recall, to its end.
  * @returns seconds until it should be tried again; null when it is settled
  */
-export async function attemptDelivery(house: Sends, id: string): Promise<number | null> {
-	const { db } = house;
+export async function attemptDelivery(services: Sends, id: string): Promise<number | null> {
+	const { db } = services;
 	const delivery = await claimDelivery(db, id);
 	if (!delivery) return (await isOpen(db, id)) ? CLAIMED : null;
 	try {
-		if (delivery.state === 'recalling') await recall(house, delivery);
-		else await send(house, delivery);
+		if (delivery.state === 'recalling') await recall(services, delivery);
+		else await send(services, delivery);
 	} catch (error) {
 		if (error instanceof RefusedError) {
 			const isRecall = delivery.state === 'recalling';
 			// What cannot be taken back stays what it was; where nothing had gone out, nothing is there.
 			const kept = delivery.receipt ? 'received' : delivery.sentAt ? 'unsure' : 'refused';
 			const to = isRecall ? kept : 'refused';
-			const problem = isRecall ? error.message : await withProof(house, delivery, error);
+			const problem = isRecall ? error.message : await withProof(services, delivery, error);
 			await settleDelivery(db, id, delivery.state, to, { problem });
 		} else if (error instanceof UnsureError) {
 			await settleDelivery(db, id, delivery.state, 'unsure', { problem: error.message });
@@ -56,7 +56,7 @@ export async function attemptDelivery(house: Sends, id: string): Promise<number 
 			const seconds = patience(delivery.tries, known ? error.afterSeconds : null);
 			const problem = known ? error.message : 'Membrana had trouble sending it.';
 			// A side that does not know keys says when it is unsure: otherwise nothing arrived.
-			const nothingOut = known && house.targets[delivery.target]?.knowsKeys === false;
+			const nothingOut = known && services.targets[delivery.target]?.knowsKeys === false;
 			await countTry(db, id, { problem, seconds, nothingOut });
 			return seconds;
 		}
@@ -66,8 +66,8 @@ export async function attemptDelivery(house: Sends, id: string): Promise<number 
 	return (await isOpen(db, id)) ? 0 : null;
 }
 
-async function send(house: Sends, delivery: DeliveryRow): Promise<void> {
-	const { db, vault, targets, signer } = house;
+async function send(services: Sends, delivery: DeliveryRow): Promise<void> {
+	const { db, vault, targets, signer } = services;
 	const target = targets[delivery.target];
 	if (!target) throw new RefusedError('This way of handing in is not set up here any more.');
 	if (delivery.sentAt && !target.knowsKeys) {

@@ -1,5 +1,5 @@
 import type { PacketAccess } from '../access/access';
-import type { House } from '../house';
+import type { Services } from '../services/services';
 import { teachersOf } from '../store/courses';
 import type { Database } from '../store/database';
 import type { Destination, TargetName } from '../store/deliveries';
@@ -28,7 +28,7 @@ async function addressesFor(db: Database, { assignment, owner }: PacketAccess) {
 
 export async function destinationsOf(
 	db: Database,
-	targets: House['targets'],
+	targets: Services['targets'],
 	access: PacketAccess
 ): Promise<Destinations> {
 	const own = portalAssignment(access.assignment);
@@ -49,7 +49,7 @@ type Found =
 /** What was asked for, looked up; nothing that a browser says of a destination is taken for its name. */
 export async function destinationFor(
 	db: Database,
-	targets: House['targets'],
+	targets: Services['targets'],
 	access: PacketAccess,
 	{ target, to }: { readonly target: TargetName; readonly to: string }
 ): Promise<Found> {

@@ -3,7 +3,7 @@ import { turnOf, type FoundTurns } from '../../core/page/effective';
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Turn } from '../../core/sheet/turn';
 import { usualTone } from '../../core/tone/usualTone';
-import { PIPELINE, preparedKey, READER, readingKey } from '../vault/derived';
+import { PIPELINE, preparedKey, READER, readingKey } from './derivedKeys';
 import type { Database } from './database';
 
 /** What keys are made by: where it is another, all pages have other keys. */

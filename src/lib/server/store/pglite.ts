@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { nodeBuild } from '../nodeBuild';
+import { nodeBuild } from './nodeBuild';
 import type { Database } from './database';
 import { DatabaseAwayError, DatabaseError } from './databaseError';
 import type { Answer, Question } from './pgliteProtocol';

@@ -6,7 +6,7 @@ import { Server, type Upload } from '@tus/server';
 import { isStorable, shorten } from '../../core/text/storable';
 import { LIMITS } from '../codec/limits';
 import { packetChanged } from '../events/packetEvents';
-import type { House } from '../house';
+import type { Services } from '../services/services';
 import { packetById } from '../store/packets';
 import { addSource, heldBy, sourceByUpload } from '../store/sources';
 
@@ -49,7 +49,7 @@ export class Uploads {
 	readonly #grant = new AsyncLocalStorage<UploadGrant>();
 
 	constructor(
-		readonly house: House,
+		readonly services: Services,
 		readonly folder: string
 	) {
 		this.#store = new FileStore({ directory: folder });
@@ -82,8 +82,8 @@ export class Uploads {
 
 	/** Answers a request within what was granted. */
 	async handle(request: Request, grant: UploadGrant): Promise<Response> {
-		if (request.method === 'PATCH' && this.house.disk.isLow()) {
-			return new Response(`${this.house.disk.sentence}\n`, {
+		if (request.method === 'PATCH' && this.services.disk.isLow()) {
+			return new Response(`${this.services.disk.sentence}\n`, {
 				status: 507,
 				headers: { ...TUS, connection: 'close' }
 			});
@@ -102,7 +102,7 @@ export class Uploads {
 		const upload = await this.#upload(id);
 		const packetId = upload?.metadata?.packet;
 		if (upload && packetId) return { id, packetId, phoneLinkId: upload.metadata?.link || null, kept: null };
-		const source = await sourceByUpload(this.house.db, id);
+		const source = await sourceByUpload(this.services.db, id);
 		return source && { id, packetId: source.packetId, phoneLinkId: source.phoneLinkId, kept: source.bytes };
 	}
 
@@ -116,7 +116,7 @@ export class Uploads {
 	}
 
 	async #settle(uploadId: string): Promise<void> {
-		const { db, vault, queue } = this.house;
+		const { db, vault, queue } = this.services;
 		const upload = await this.#upload(uploadId);
 		const packetId = upload?.metadata?.packet;
 		if (!upload || !packetId || upload.size === undefined || upload.offset !== upload.size) return;
@@ -170,7 +170,7 @@ export class Uploads {
 
 	/** Refuses what there is no room for: on the disk, in the packet, or among what its person brought in. */
 	async #needRoom({ packetId, personId }: UploadGrant, bytes: number): Promise<void> {
-		const { db, disk, holds } = this.house;
+		const { db, disk, holds } = this.services;
 		if (disk.isLow(bytes)) throw refusal(507, disk.sentence);
 		const held = await heldBy(db, packetId, personId);
 		if (held.packetBytes + bytes > holds.packetBytes) {

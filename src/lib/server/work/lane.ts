@@ -1,6 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { setPriority } from 'node:os';
-import { nodeBuild } from '../nodeBuild';
+import { nodeBuild } from '../store/nodeBuild';
 import type { StepBudget, StepName } from './budgets';
 import { useOf } from './processUse';
 

@@ -4,7 +4,7 @@ import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '
 import type { Page } from '../../core/packet/packet';
 import { labelForms } from '../../core/reading/labelForms';
 import type { PageReading } from '../../core/reading/pageReading';
-import type { Question } from '../../core/rules/question';
+import type { Question } from '../../core/assignment/question';
 import { firstHalf } from '../../core/sheet/fold';
 import type { PaperName } from '../../core/sheet/paperSize';
 import { greyOf, type FinishedPage } from '../../core/tone/finish';

@@ -1,4 +1,4 @@
-import type { PhoneView } from '$lib/server/phoneView';
+import type { PhoneView } from '$lib/server/view/phoneView';
 import { UploadList, type UploadLine } from '../packet/uploads.svelte';
 
 /** A packet as a phone with a link sees it: where its pictures go, and what became of them. */

@@ -2,7 +2,7 @@
 	import { PasswordInput } from 'carbon-components-svelte';
 	import type { FileRow } from '$lib/server/store/deliveries';
 	import { usePacket } from '../packet/context';
-	import { askResponse, post } from './ask';
+	import { askResponse, post } from '../packet/ask';
 
 	interface Props {
 		busy: boolean;

@@ -5,11 +5,11 @@
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { list, namePages, plural } from '$lib/core/rules/finding';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
-	import { answerables } from '$lib/core/rules/question';
-	import { RULE_TITLES } from '$lib/core/rules/check';
+	import { answerables } from '$lib/core/assignment/question';
+	import { RULE_TITLES } from '$lib/core/check/check';
 	import type { FileRow } from '$lib/server/store/deliveries';
 	import { usePacket } from '../packet/context';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import WhereTo, { type Goal } from './WhereTo.svelte';
 
 	interface Props {

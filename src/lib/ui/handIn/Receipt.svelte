@@ -2,7 +2,7 @@
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { plural } from '$lib/core/rules/finding';
 	import type { DeliveryRow } from '$lib/server/store/deliveries';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import { goalOf } from './state';
 
 	interface Props {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { DeliveryRow } from '$lib/server/store/deliveries';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import { goalOf, moment } from './state';
 
 	interface Props {

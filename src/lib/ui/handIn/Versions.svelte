@@ -2,7 +2,7 @@
 	import { plural } from '$lib/core/rules/finding';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { usePacket } from '../packet/context';
-	import { ask } from './ask';
+	import { ask } from '../packet/ask';
 	import { goalOf, moment, stateOf } from './state';
 
 	const store = usePacket();

@@ -3,8 +3,8 @@
 	import type { Destinations } from '$lib/server/delivery/destinations';
 	import type { TargetName } from '$lib/server/store/deliveries';
 	import { usePacket } from '../packet/context';
-	import LevelMark from '../rules/LevelMark.svelte';
-	import { ask } from './ask';
+	import LevelMark from '../theme/LevelMark.svelte';
+	import { ask } from '../packet/ask';
 
 	/** What was chosen; `ready` when it may be sent there. */
 	export interface Goal {

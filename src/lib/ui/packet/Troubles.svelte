@@ -1,7 +1,7 @@
 <script lang="ts">
-	import type { PacketView } from '$lib/server/packetView';
-	import LevelMark from '../rules/LevelMark.svelte';
-	import { ask, post } from '../handIn/ask';
+	import type { PacketView } from '$lib/server/view/packetView';
+	import LevelMark from '../theme/LevelMark.svelte';
+	import { ask, post } from './ask';
 	import { usePacket } from './context';
 
 	// What failed for good, where the person looks, each with a way to try it again.

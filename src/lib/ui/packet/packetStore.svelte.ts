@@ -3,12 +3,12 @@ import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acce
 import type { OrderProposal } from '$lib/core/order/proposeOrder';
 import { apply, type Change } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
-import { checkTime, worstFirst } from '$lib/core/rules/check';
-import { judge, type Judgement } from '$lib/core/rules/judgement';
+import { checkTime, worstFirst } from '$lib/core/check/check';
+import { judge, type Judgement } from '$lib/core/check/judgement';
 import { Judging } from '$lib/workers/judging';
 import type { Finding } from '$lib/core/rules/finding';
 import { usualTone } from '$lib/core/tone/usualTone';
-import type { PacketNews, PacketView } from '$lib/server/packetView';
+import type { PacketNews, PacketView } from '$lib/server/view/packetView';
 import { withNews } from './withNews';
 import { newKey, unsentEdits, type UnsentEdit } from './unsent';
 

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { apply, type Change } from '$lib/core/packet/change';
 import { EMPTY_PACKET } from '$lib/core/packet/packet';
 import type { PageRecord } from '$lib/core/page/pageRecord';
-import type { PacketNews, PacketView, SourceView } from '$lib/server/packetView';
+import type { PacketNews, PacketView, SourceView } from '$lib/server/view/packetView';
 import { withNews } from './withNews';
 
 const record = (key: string) => ({ key }) as PageRecord;

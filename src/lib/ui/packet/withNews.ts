@@ -1,6 +1,6 @@
 import { apply } from '$lib/core/packet/change';
 import type { Packet } from '$lib/core/packet/packet';
-import type { PacketNews, PacketView, SourceView } from '$lib/server/packetView';
+import type { PacketNews, PacketView, SourceView } from '$lib/server/view/packetView';
 
 /**
  * A view with what is new put in. News may overlap with what is known, and come out of turn: older news change nothing.

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { piecesByQuestion, stretchesOf, withoutHeaders } from '$lib/core/mapping/stretches';
 	import { namePages } from '$lib/core/rules/finding';
-	import { answerables } from '$lib/core/rules/question';
+	import { answerables } from '$lib/core/assignment/question';
 	import { usePacket } from '../packet/context';
 	import CutOut from '../page/CutOut.svelte';
 	import { questionColours } from '../theme/questionColours';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
-	import { RULE_TITLES } from '$lib/core/rules/check';
+	import { RULE_TITLES } from '$lib/core/check/check';
 	import { DEFAULT_LEVELS, RULES, type RuleSheet } from '$lib/core/rules/ruleSheet';
 	import { parseRuleSheet, RuleSheetError } from '$lib/core/rules/ruleSheetSchema';
 	import { TONES } from '$lib/core/tone/tone';

@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { RULE_TITLES } from '$lib/core/rules/check';
+	import { RULE_TITLES } from '$lib/core/check/check';
 	import type { Finding } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
-	import LevelMark from './LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import NoteToTeacher from './NoteToTeacher.svelte';
 
 	const store = usePacket();

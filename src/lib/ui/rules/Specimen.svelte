@@ -1,9 +1,9 @@
 <script lang="ts">
-	import { describeRules } from '$lib/core/rules/describeRules';
-	import { answerables } from '$lib/core/rules/question';
+	import { describeRules } from '$lib/core/check/describeRules';
+	import { answerables } from '$lib/core/assignment/question';
 	import type { RuleSheet } from '$lib/core/rules/ruleSheet';
 	import { questionColours } from '../theme/questionColours';
-	import LevelMark from './LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 
 	let { sheet }: { sheet: RuleSheet } = $props();
 	const person = { given: 'Ilka', family: 'Brandsma' };

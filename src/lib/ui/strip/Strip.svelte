@@ -5,7 +5,7 @@
 	import type { Change } from '$lib/core/packet/change';
 	import { usePacket, useUploads } from '../packet/context';
 	import { verdictInForce } from '$lib/core/packet/proofread';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import OnTheirWay from './OnTheirWay.svelte';
 	import Tracks from './Tracks.svelte';
 

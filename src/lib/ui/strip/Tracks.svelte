@@ -3,7 +3,7 @@
 	import { area, curveMonotoneX } from 'd3-shape';
 	import { CLEAR, UNREADABLE } from '$lib/core/legibility/legibility';
 	import { stretchesOf } from '$lib/core/mapping/stretches';
-	import { answerables } from '$lib/core/rules/question';
+	import { answerables } from '$lib/core/assignment/question';
 	import { usePacket } from '../packet/context';
 	import { questionColours } from '../theme/questionColours';
 

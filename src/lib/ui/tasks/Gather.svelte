@@ -8,7 +8,7 @@
 	import PhoneLink from '../camera/PhoneLink.svelte';
 	import { usePacket, useUploads } from '../packet/context';
 	import type { Placing } from '../packet/uploads.svelte';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 
 	const store = usePacket();
 	const uploads = useUploads();

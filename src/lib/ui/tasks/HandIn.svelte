@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { InlineNotification } from 'carbon-components-svelte';
 	import type { FileRow } from '$lib/server/store/deliveries';
-	import { ask, post } from '../handIn/ask';
+	import { ask, post } from '../packet/ask';
 	import ForYourself from '../handIn/ForYourself.svelte';
 	import OnItsWay from '../handIn/OnItsWay.svelte';
 	import Proof from '../handIn/Proof.svelte';
@@ -10,7 +10,7 @@
 	import Versions from '../handIn/Versions.svelte';
 	import type { Goal } from '../handIn/WhereTo.svelte';
 	import { usePacket } from '../packet/context';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import NoPage from './NoPage.svelte';
 
 	const store = usePacket();

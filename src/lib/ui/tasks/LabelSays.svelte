@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { questionSaid } from '$lib/core/rules/questionSaid';
-	import type { Answerable } from '$lib/core/rules/question';
+	import type { Answerable } from '$lib/core/assignment/question';
 
 	// What a label really says, where it was misread: typed as it stands there.
 	let { questions, onsay }: { questions: readonly Answerable[]; onsay: (question: string) => void } =

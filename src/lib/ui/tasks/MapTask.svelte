@@ -3,7 +3,7 @@
 	import { confirmSeams, declineKey, UNSURE, type ProposedSeam } from '$lib/core/mapping/proposeSeams';
 	import { piecesByQuestion, stretchesOf } from '$lib/core/mapping/stretches';
 	import type { Seam } from '$lib/core/packet/packet';
-	import { answerables } from '$lib/core/rules/question';
+	import { answerables } from '$lib/core/assignment/question';
 	import { usePacket } from '../packet/context';
 	import Strip from '../strip/Strip.svelte';
 	import { questionColours } from '../theme/questionColours';

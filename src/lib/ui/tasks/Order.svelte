@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Change } from '$lib/core/packet/change';
 	import { byName } from '$lib/core/order/byName';
-	import { likeness, SAME_PAGE } from '$lib/core/order/fingerprint';
+	import { likeness, SAME_PAGE } from '$lib/core/page/fingerprint';
 	import { interleave } from '$lib/core/order/interleave';
 	import { positionOf, type TrayReason } from '$lib/core/packet/packet';
 	import { usePacket } from '../packet/context';

@@ -7,7 +7,7 @@
 	import { otherHalf, positionOf } from '$lib/core/packet/packet';
 	import type { Change } from '$lib/core/packet/change';
 	import { PagePreview, type Preview } from '$lib/workers/pagePreview';
-	import LevelMark from '../rules/LevelMark.svelte';
+	import LevelMark from '../theme/LevelMark.svelte';
 	import OutlineEditor from '../page/OutlineEditor.svelte';
 	import PageCanvas from '../page/PageCanvas.svelte';
 	import { page as route } from '$app/state';

@@ -1,12 +1,12 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { parseRuleSheet, RuleSheetError } from '$lib/core/rules/ruleSheetSchema';
 import { courseToTeach } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { addAssignment } from '$lib/server/store/assignments';
 
 /** Sets a new assignment in a course: `{course, ruleSheet}`. */
 export const POST: RequestHandler = async ({ request, locals }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const body = (await request.json().catch(() => error(400, 'This is not JSON.'))) as Record<string, unknown>;
 	const me = await courseToTeach(db, locals, String(body?.course ?? ''));
 	try {

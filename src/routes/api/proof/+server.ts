@@ -1,7 +1,7 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { isSignedBy, type Signed } from '$lib/server/delivery/signer';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 
 const body = Joi.object<Signed>({
 	statement: Joi.string().max(4000).required(),
@@ -11,7 +11,7 @@ const body = Joi.object<Signed>({
 
 /** Whether a proof of handing in was signed by this server: anybody who holds one may ask. */
 export const POST: RequestHandler = async ({ request }) => {
-	const { signer } = await house();
+	const { signer } = await services();
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem)
 		error(400, 'This is not a proof that was saved here: it has a statement, a signature and a key.');

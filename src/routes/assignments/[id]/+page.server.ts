@@ -1,9 +1,9 @@
 import { assignmentToEdit } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-	const { assignment } = await assignmentToEdit((await house()).db, locals, params.id);
+	const { assignment } = await assignmentToEdit((await services()).db, locals, params.id);
 	return {
 		id: assignment.id,
 		version: assignment.version,

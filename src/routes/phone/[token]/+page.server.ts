@@ -1,10 +1,10 @@
 import { phoneLinkFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
-import { phoneView } from '$lib/server/phoneView';
+import { services } from '$lib/server/services/services';
+import { phoneView } from '$lib/server/view/phoneView';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, getClientAddress, setHeaders }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const link = await phoneLinkFor(db, params.token, getClientAddress());
 	setHeaders({ 'cache-control': 'no-store' });
 	return {

@@ -1,7 +1,7 @@
 import { confirmSeams, proposeSeams, UNSURE } from '../../mapping/proposeSeams';
 import { piecesByQuestion, stretchesOf } from '../../mapping/stretches';
 import { list, plural, type PagesInput, type Finding } from '../finding';
-import { answerables } from '../question';
+import { answerables } from '../../assignment/question';
 import { levelOf } from '../ruleSheet';
 
 /** Every question has a stretch, or the student says it was not attempted. */

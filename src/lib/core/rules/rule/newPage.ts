@@ -1,6 +1,6 @@
 import { stretchesOf } from '../../mapping/stretches';
 import { list, type PagesInput, type Finding } from '../finding';
-import { answerables } from '../question';
+import { answerables } from '../../assignment/question';
 import { levelOf } from '../ruleSheet';
 
 /** A seam in the top part of a page still counts as the page's beginning. */

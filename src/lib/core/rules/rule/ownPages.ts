@@ -1,5 +1,5 @@
 import type { Change } from '../../packet/change';
-import { questionId } from '../question';
+import { questionId } from '../../assignment/question';
 import { capital, list, namePages, plural, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
 

@@ -1,6 +1,6 @@
 import { stretchesOf } from '../../mapping/stretches';
 import type { Finding, PagesInput } from '../finding';
-import { answerables } from '../question';
+import { answerables } from '../../assignment/question';
 import { levelOf } from '../ruleSheet';
 
 /** Stretches follow the assignment's order. */

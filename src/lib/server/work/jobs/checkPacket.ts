@@ -1,5 +1,5 @@
-import type { House } from '../../house';
-import { pageViews } from '../../packetView';
+import type { Services } from '../../services/services';
+import { pageViews } from '../../view/packetView';
 import { assignmentById } from '../../store/assignments';
 import { keepFindings } from '../../store/findings';
 import { pageRecords } from '../../store/pageRecords';
@@ -9,13 +9,13 @@ import type { Handler } from '../kinds';
 import { noteTrouble } from './troubles';
 
 /** Works out what the rules say of a packet of which everything is known, and keeps it for lists of packets. */
-export const checkPacket = (house: House): Handler<'check-packet'> => ({
-	run: ({ packetId }) => run(house, packetId),
-	failed: (data, problem) => noteTrouble(house, data.packetId, 'check-packet', data, problem)
+export const checkPacket = (services: Services): Handler<'check-packet'> => ({
+	run: ({ packetId }) => run(services, packetId),
+	failed: (data, problem) => noteTrouble(services, data.packetId, 'check-packet', data, problem)
 });
 
-async function run(house: House, packetId: string): Promise<void> {
-	const { db, pool } = house;
+async function run(services: Services, packetId: string): Promise<void> {
+	const { db, pool } = services;
 	try {
 		const packet = await packetById(db, packetId);
 		if (!packet) return;
@@ -31,8 +31,8 @@ async function run(house: House, packetId: string): Promise<void> {
 		const { version, news } = packet;
 		await keepFindings(db, packetId, { version, news, sheetVersion: assignment.version }, findings);
 	} finally {
-		house.pages.forget('check-packet', packetId);
+		services.pages.forget('check-packet', packetId);
 	}
 	// It may have changed meanwhile.
-	await house.pages.ensure(packetId);
+	await services.pages.ensure(packetId);
 }

@@ -3,23 +3,23 @@ import { join } from 'node:path';
 import { bookmarksOf } from '../../../core/mapping/bookmarks';
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
-import { assignmentById } from '../../store/assignments';
+import type { Services } from '../../services/services';
+import { assignmentById, type Assignment } from '../../store/assignments';
 import { failFile, fileById, finishFile } from '../../store/deliveries';
-import { pageRecords } from '../../store/pageRecords';
-import { packetById } from '../../store/packets';
+import { pageRecords, type StoredPage } from '../../store/pageRecords';
+import { packetById, type PacketRow } from '../../store/packets';
 import { personById } from '../../store/people';
 import { preparedPaths } from '../../vault/derived';
-import type { Handler } from '../kinds';
+import { PRIORITY, type Handler } from '../kinds';
 
 /** Makes the one file of a packet, as it is handed in. */
-export const makeFile = (house: House): Handler<'make-file'> => ({
-	run: ({ fileId }) => make(house, fileId),
-	failed: ({ fileId }, problem) => giveUp(house, fileId, problem)
+export const makeFile = (services: Services): Handler<'make-file'> => ({
+	run: ({ fileId }) => make(services, fileId),
+	failed: ({ fileId }, problem) => giveUp(services, fileId, problem)
 });
 
-async function make(house: House, fileId: string): Promise<void> {
-	const { db, pool, vault, derived } = house;
+async function make(services: Services, fileId: string): Promise<void> {
+	const { db, pool, vault, derived } = services;
 	const file = await fileById(db, fileId);
 	if (!file || file.state !== 'making') return;
 	const packet = await packetById(db, file.packetId);
@@ -32,7 +32,7 @@ async function make(house: House, fileId: string): Promise<void> {
 	if (packet.version !== file.packetVersion) return changed();
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
 	const owner = (await personById(db, packet.personId))!;
-	const pages = await pageRecords(db, packet, assignment);
+	const pages = await withText(services, packet, assignment);
 	const usual = usualTone(assignment.ruleSheet);
 	const strip = packet.state.strip.flatMap((id) => pages[id] ?? []);
 	if (strip.length < packet.state.strip.length) return changed();
@@ -74,9 +74,37 @@ async function make(house: House, fileId: string): Promise<void> {
 	packetChanged(file.packetId);
 }
 
-async function giveUp(house: House, fileId: string, problem: string): Promise<void> {
-	const file = await fileById(house.db, fileId);
+/** Milliseconds that a file waits for the whole text of its pages; what is not known then is left out of it. */
+const WAIT_FOR_TEXT = 20_000;
+const LOOK_AGAIN = 400;
+
+/** The pages of a packet with their whole text, for which others wait no longer than for this. */
+async function withText(
+	{ db, queue, reads }: Services,
+	packet: PacketRow,
+	assignment: Assignment
+): Promise<Record<string, StoredPage>> {
+	const { id: packetId, state } = packet;
+	const until = Date.now() + WAIT_FOR_TEXT;
+	for (let asked = false; ; asked = true) {
+		const pages = await pageRecords(db, packet, assignment);
+		const begun = state.strip.flatMap((id) => (pages[id]?.reading?.startsOnly ? [pages[id]] : []));
+		if (!reads || begun.length === 0 || Date.now() > until) return pages;
+		if (!asked) {
+			const jobs = begun.map(({ page, readingKey: key }) => ({
+				data: { packetId, pageId: page.id, key },
+				packetId,
+				priority: PRIORITY.looked
+			}));
+			await queue.addAll('read-page', jobs);
+		}
+		await new Promise((done) => setTimeout(done, LOOK_AGAIN));
+	}
+}
+
+async function giveUp(services: Services, fileId: string, problem: string): Promise<void> {
+	const file = await fileById(services.db, fileId);
 	if (!file || file.state !== 'making') return;
-	await failFile(house.db, fileId, `The file could not be made. ${problem} Try again.`);
+	await failFile(services.db, fileId, `The file could not be made. ${problem} Try again.`);
 	packetChanged(file.packetId);
 }

@@ -1,5 +1,5 @@
 import { packetsChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
+import type { Services } from '../../services/services';
 import { assignmentById } from '../../store/assignments';
 import { studentsOf } from '../../store/courses';
 import { packetById } from '../../store/packets';
@@ -9,13 +9,13 @@ import type { Handler } from '../kinds';
 import { noteTrouble } from './troubles';
 
 /** Matches the names on a packet's pages to the roster, and keeps what came of it for as long as neither changes. */
-export const matchNames = (house: House): Handler<'match-names'> => ({
-	run: ({ packetId }) => run(house, packetId),
-	failed: (data, problem) => noteTrouble(house, data.packetId, 'match-names', data, problem)
+export const matchNames = (services: Services): Handler<'match-names'> => ({
+	run: ({ packetId }) => run(services, packetId),
+	failed: (data, problem) => noteTrouble(services, data.packetId, 'match-names', data, problem)
 });
 
-async function run(house: House, packetId: string): Promise<void> {
-	const { db, pool } = house;
+async function run(services: Services, packetId: string): Promise<void> {
+	const { db, pool } = services;
 	try {
 		const packet = await packetById(db, packetId);
 		if (!packet) return;
@@ -32,7 +32,7 @@ async function run(house: House, packetId: string): Promise<void> {
 		const roster = await studentsOf(db, courseId);
 		packetsChanged(await addNames(db, key, await pool.run('matchNames', { pages: read, roster })));
 	} finally {
-		house.pages.forget('match-names', packetId);
+		services.pages.forget('match-names', packetId);
 	}
-	await house.pages.ensure(packetId);
+	await services.pages.ensure(packetId);
 }

@@ -1,6 +1,6 @@
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetsChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
+import type { Services } from '../../services/services';
 import { addPrepared } from '../../store/prepared';
 import { setPictureFacts, setPictureProblem } from '../../store/sources';
 import { preparedPaths, previewPath } from '../../vault/derived';
@@ -9,13 +9,13 @@ import { pageInPacket } from './pageInPacket';
 import { noteTrouble } from './troubles';
 
 /** Prepares a page with its present settings. */
-export const preparePage = (house: House): Handler<'prepare-page'> => ({
-	run: (data) => prepare(house, data),
-	failed: (data, problem) => giveUp(house, data, problem)
+export const preparePage = (services: Services): Handler<'prepare-page'> => ({
+	run: (data) => prepare(services, data),
+	failed: (data, problem) => giveUp(services, data, problem)
 });
 
-async function prepare(house: House, { packetId, pageId, key }: Jobs['prepare-page']): Promise<void> {
-	const { db, vault, pool, derived } = house;
+async function prepare(services: Services, { packetId, pageId, key }: Jobs['prepare-page']): Promise<void> {
+	const { db, vault, pool, derived } = services;
 	const changed = new Set<string>();
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
@@ -37,23 +37,23 @@ async function prepare(house: House, { packetId, pageId, key }: Jobs['prepare-pa
 		if (result.ok) {
 			if (!known.picture) {
 				for (const id of await setPictureFacts(db, source, sourcePage, result.picture)) changed.add(id);
-				if (house.reads) {
+				if (services.reads) {
 					const reading = { packetId, sourceId: source, index: sourcePage };
-					await house.queue.add('read-picture', reading, { packetId });
+					await services.queue.add('read-picture', reading, { packetId });
 				}
 			}
 			const { facts, bytes } = result;
 			for (const id of await addPrepared(db, { key, facts, bytes })) changed.add(id);
 		} else for (const id of await setPictureProblem(db, source, sourcePage, result.problem)) changed.add(id);
 	} finally {
-		house.pages.forget('prepare-page', key);
+		services.pages.forget('prepare-page', key);
 	}
 	packetsChanged(changed);
-	await house.pages.ensure(packetId);
+	await services.pages.ensure(packetId);
 }
 
-async function giveUp(house: House, data: Jobs['prepare-page'], problem: string): Promise<void> {
-	const { db } = house;
+async function giveUp(services: Services, data: Jobs['prepare-page'], problem: string): Promise<void> {
+	const { db } = services;
 	const { packetId, pageId, key } = data;
 	const { known } = (await pageInPacket(db, packetId, pageId)) ?? {};
 	if (!known || known.key !== key || known.prepared) return;
@@ -63,5 +63,5 @@ async function giveUp(house: House, data: Jobs['prepare-page'], problem: string)
 		known.page.sourcePage,
 		`This page could not be prepared. ${problem}`
 	);
-	await noteTrouble(house, packetId, 'prepare-page', data, problem);
+	await noteTrouble(services, packetId, 'prepare-page', data, problem);
 }

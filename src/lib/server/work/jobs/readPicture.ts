@@ -1,5 +1,5 @@
 import { packetChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
+import type { Services } from '../../services/services';
 import { command } from '../../store/packets';
 import { pictureAt, setPictureFacts, sourceById } from '../../store/sources';
 import type { Handler, Jobs } from '../kinds';
@@ -7,13 +7,13 @@ import { splitSpread } from '../splitSpread';
 import { noteTrouble } from './troubles';
 
 /** Reads a picture once its page is shown. What was prepared lying wrong is prepared anew. */
-export const readPicture = (house: House): Handler<'read-picture'> => ({
-	run: (data) => read(house, data),
-	failed: (data, problem) => giveUp(house, data, problem)
+export const readPicture = (services: Services): Handler<'read-picture'> => ({
+	run: (data) => read(services, data),
+	failed: (data, problem) => giveUp(services, data, problem)
 });
 
-async function read(house: House, { packetId, sourceId, index }: Jobs['read-picture']): Promise<void> {
-	const { db, vault, pool } = house;
+async function read(services: Services, { packetId, sourceId, index }: Jobs['read-picture']): Promise<void> {
+	const { db, vault, pool } = services;
 	const source = await sourceById(db, sourceId);
 	const picture = source && (await pictureAt(db, sourceId, index));
 	if (!source?.type || !picture?.facts || picture.facts.readTurn) return;
@@ -33,16 +33,16 @@ async function read(house: House, { packetId, sourceId, index }: Jobs['read-pict
 		});
 	}
 	packetChanged(packetId);
-	await house.pages.ensure(packetId);
+	await services.pages.ensure(packetId);
 }
 
 /** Without reading, the layout's guess stands, and nobody waits for a better one. */
-async function giveUp(house: House, data: Jobs['read-picture'], problem: string): Promise<void> {
-	const { db } = house;
+async function giveUp(services: Services, data: Jobs['read-picture'], problem: string): Promise<void> {
+	const { db } = services;
 	const { packetId, sourceId, index } = data;
 	const facts = (await pictureAt(db, sourceId, index))?.facts;
 	if (!facts) return;
 	await setPictureFacts(db, sourceId, index, { ...facts, readTurn: { ...facts.turn, confidence: 0 } });
-	await noteTrouble(house, packetId, 'read-picture', data, problem);
-	await house.pages.ensure(packetId);
+	await noteTrouble(services, packetId, 'read-picture', data, problem);
+	await services.pages.ensure(packetId);
 }

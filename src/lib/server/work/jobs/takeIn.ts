@@ -2,7 +2,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { PACKET_LIMITS } from '../../../core/packet/limits';
 import { packetChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
+import type { Services } from '../../services/services';
 import type { Database } from '../../store/database';
 import { command, packetById } from '../../store/packets';
 import {
@@ -20,13 +20,13 @@ import type { Handler, Jobs } from '../kinds';
 import { noteTrouble } from './troubles';
 
 /** Finds out what a file is, and adds its pages to the packet. */
-export const takeIn = (house: House): Handler<'take-in'> => ({
-	run: ({ sourceId }) => take(house, sourceId),
-	failed: (data, problem) => giveUp(house, data, problem)
+export const takeIn = (services: Services): Handler<'take-in'> => ({
+	run: ({ sourceId }) => take(services, sourceId),
+	failed: (data, problem) => giveUp(services, data, problem)
 });
 
-async function take(house: House, sourceId: string): Promise<void> {
-	const { db, vault, pool } = house;
+async function take(services: Services, sourceId: string): Promise<void> {
+	const { db, vault, pool } = services;
 	const source = await sourceById(db, sourceId);
 	if (!source || source.state === 'refused' || source.state === 'repeat') return;
 	const refuse = async (problem: string) => {
@@ -35,7 +35,7 @@ async function take(house: House, sourceId: string): Promise<void> {
 	};
 	const contents = await pool.run('takeIn', { path: vault.pathOf(source.sha256) });
 	if (!contents.ok) return refuse(contents.problem);
-	if (contents.type === 'zip') return takeInZip(house, source);
+	if (contents.type === 'zip') return takeInZip(services, source);
 	const there = (await packetById(db, source.packetId))!.state;
 	if (Object.keys(there.pages).length + contents.pictures > PACKET_LIMITS.pages) {
 		return refuse(`A packet holds at most ${PACKET_LIMITS.pages} pages; this file would make it more.`);
@@ -49,19 +49,19 @@ async function take(house: House, sourceId: string): Promise<void> {
 		change: (packet) => placeSource(packet, source, contents.pictures, others, replaced)
 	});
 	packetChanged(source.packetId);
-	await house.pages.ensure(source.packetId);
+	await services.pages.ensure(source.packetId);
 }
 
-async function giveUp(house: House, data: Jobs['take-in'], problem: string): Promise<void> {
-	const source = await sourceById(house.db, data.sourceId);
+async function giveUp(services: Services, data: Jobs['take-in'], problem: string): Promise<void> {
+	const source = await sourceById(services.db, data.sourceId);
 	if (!source || source.state !== 'waiting') return;
-	await refuseSource(house.db, source.id, `This file could not be taken in. ${problem}`);
-	await noteTrouble(house, source.packetId, 'take-in', data, problem);
+	await refuseSource(services.db, source.id, `This file could not be taken in. ${problem}`);
+	await noteTrouble(services, source.packetId, 'take-in', data, problem);
 }
 
 /** Every file of a ZIP becomes a source of its own, in the ZIP's place; the ZIP itself is kept as it came. */
-async function takeInZip(house: House, zip: SourceRow): Promise<void> {
-	const { db, vault, pool, derived, queue } = house;
+async function takeInZip(services: Services, zip: SourceRow): Promise<void> {
+	const { db, vault, pool, derived, queue } = services;
 	const { packetId } = zip;
 	const folder = join(derived, `unpacked-${zip.id}`);
 	try {
@@ -72,8 +72,8 @@ async function takeInZip(house: House, zip: SourceRow): Promise<void> {
 			return;
 		}
 		const held = await heldBy(db, packetId, zip.broughtBy ?? zip.id);
-		if (held.packetFiles + unpacked.files.length > house.holds.packetFiles) {
-			await refuseSource(db, zip.id, `A packet takes at most ${house.holds.packetFiles} files in.`);
+		if (held.packetFiles + unpacked.files.length > services.holds.packetFiles) {
+			await refuseSource(db, zip.id, `A packet takes at most ${services.holds.packetFiles} files in.`);
 			packetChanged(packetId);
 			return;
 		}

@@ -1,13 +1,13 @@
 import { packetChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
+import type { Services } from '../../services/services';
 import { packetById } from '../../store/packets';
 import { setPictureProblem, waitAgain } from '../../store/sources';
 import { addTrouble, removeTrouble, type TroubleRow } from '../../store/troubles';
 import { type JobName, type Jobs, PRIORITY } from '../kinds';
 
 /** Asks again for a job that failed for good, as if it never had. */
-export async function tryAgain(house: House, trouble: TroubleRow): Promise<void> {
-	const { db, queue, pages } = house;
+export async function tryAgain(services: Services, trouble: TroubleRow): Promise<void> {
+	const { db, queue, pages } = services;
 	const { job, data, packetId } = trouble;
 	if ('sourceId' in data && job === 'take-in') await waitAgain(db, data.sourceId);
 	if ('pageId' in data && job === 'prepare-page' && packetId) {
@@ -23,7 +23,7 @@ export async function tryAgain(house: House, trouble: TroubleRow): Promise<void>
 
 /** Keeps a failure where the person looks, with what to try again. */
 export async function noteTrouble<Name extends JobName>(
-	{ db }: House,
+	{ db }: Services,
 	packetId: string,
 	job: Name,
 	data: Jobs[Name],

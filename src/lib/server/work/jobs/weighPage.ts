@@ -1,6 +1,6 @@
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetsChanged } from '../../events/packetEvents';
-import type { House } from '../../house';
+import type { Services } from '../../services/services';
 import { addWeights } from '../../store/weights';
 import { preparedPaths } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
@@ -8,13 +8,13 @@ import { pageInPacket } from './pageInPacket';
 import { noteTrouble } from './troubles';
 
 /** Weighs the ways to keep a page in the file, because the file is too large as it is. */
-export const weighPage = (house: House): Handler<'weigh-page'> => ({
-	run: (data) => run(house, data),
-	failed: (data, problem) => noteTrouble(house, data.packetId, 'weigh-page', data, problem)
+export const weighPage = (services: Services): Handler<'weigh-page'> => ({
+	run: (data) => run(services, data),
+	failed: (data, problem) => noteTrouble(services, data.packetId, 'weigh-page', data, problem)
 });
 
-async function run(house: House, { packetId, pageId, key }: Jobs['weigh-page']): Promise<void> {
-	const { db, vault, pool, derived } = house;
+async function run(services: Services, { packetId, pageId, key }: Jobs['weigh-page']): Promise<void> {
+	const { db, vault, pool, derived } = services;
 	try {
 		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
 		if (!known?.prepared || !known.picture || !sheet || known.key !== key || known.weights) return;
@@ -33,7 +33,7 @@ async function run(house: House, { packetId, pageId, key }: Jobs['weigh-page']):
 		});
 		if (result.ok) packetsChanged(await addWeights(db, key, sheet.tone, result.weights));
 	} finally {
-		house.pages.forget('weigh-page', key);
+		services.pages.forget('weigh-page', key);
 	}
-	await house.pages.ensure(packetId);
+	await services.pages.ensure(packetId);
 }

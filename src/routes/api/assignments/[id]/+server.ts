@@ -2,13 +2,13 @@ import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { parseRuleSheet, RuleSheetError } from '$lib/core/rules/ruleSheetSchema';
 import { assignmentToEdit } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { saveRuleSheet } from '$lib/server/store/assignments';
 import { packetsOf } from '$lib/server/store/packets';
 
 /** Saves a rule sheet: `{version, ruleSheet}`. 409 when somebody else saved in the meantime. */
 export const PUT: RequestHandler = async ({ request, params, locals }) => {
-	const { db, pages } = await house();
+	const { db, pages } = await services();
 	const { assignment } = await assignmentToEdit(db, locals, params.id!);
 	const body = (await request.json().catch(() => error(400, 'This is not JSON.'))) as Record<string, unknown>;
 	try {

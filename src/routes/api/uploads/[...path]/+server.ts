@@ -1,10 +1,10 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { PHONE_HEADER, uploadGrant } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { keptUpload } from '$lib/server/vault/uploads';
 
 const handle: RequestHandler = async ({ request, params, url, locals, getClientAddress }) => {
-	const { db, uploads } = await house();
+	const { db, uploads } = await services();
 	if (request.method === 'OPTIONS') return uploads.options(request);
 	const { grant, upload } = await uploadGrant(db, locals, uploads, {
 		method: request.method,

@@ -1,12 +1,12 @@
 import { assignmentToEdit } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
-import { checkTime } from '$lib/core/rules/check';
+import { services } from '$lib/server/services/services';
+import { checkTime } from '$lib/core/check/check';
 import { classRows } from '$lib/server/store/assignments';
 import { findingsOf } from '$lib/server/store/findings';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const { assignment } = await assignmentToEdit(db, locals, params.id);
 	const found = new Map((await findingsOf(db, assignment.id)).map((f) => [f.packetId, f]));
 	return {

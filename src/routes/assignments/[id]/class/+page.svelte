@@ -1,9 +1,9 @@
 <script lang="ts">
-	import { RULE_TITLES } from '$lib/core/rules/check';
+	import { RULE_TITLES } from '$lib/core/check/check';
 	import { capital, list, plural } from '$lib/core/rules/finding';
 	import type { RuleName } from '$lib/core/rules/ruleSheet';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
-	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
+	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
 	let { data } = $props();
 	const handedIn = $derived(data.students.filter((s) => s.handedInAt).length);

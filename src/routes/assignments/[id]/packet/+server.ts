@@ -1,12 +1,12 @@
 import { redirect, type RequestHandler } from '@sveltejs/kit';
 import { assignmentFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { studentsOf } from '$lib/server/store/courses';
 import { openPacket } from '$lib/server/store/packets';
 
 /** Opens a student's own packet for an assignment, or the packet a teacher asks for. */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const { assignment, me, role } = await assignmentFor(db, locals, params.id!);
 	const asked = String((await request.formData()).get('student') ?? '');
 	const student = role === 'teacher' ? await studentIn(assignment.courseId, asked) : me.id;

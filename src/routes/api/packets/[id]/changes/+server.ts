@@ -4,8 +4,8 @@ import { ChangeError, type Change } from '$lib/core/packet/change';
 import { changeSchema } from '$lib/core/packet/changeSchema';
 import { packetFor, packetHeadFor } from '$lib/server/access/access';
 import { packetChanged } from '$lib/server/events/packetEvents';
-import { house } from '$lib/server/house';
-import { heardSchema, packetNews, type Heard } from '$lib/server/packetView';
+import { services } from '$lib/server/services/services';
+import { heardSchema, packetNews, type Heard } from '$lib/server/view/packetView';
 import type { Database } from '$lib/server/store/database';
 import { hasPicture } from '$lib/server/store/sources';
 import { command, StaleVersionError, type Command } from '$lib/server/store/packets';
@@ -32,7 +32,7 @@ const body = Joi.alternatives(
  * has now. 409 when the packet has moved on.
  */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db, pages } = await house();
+	const { db, pages } = await services();
 	const access = await packetFor(db, locals, params.id!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, `This change cannot be understood: ${problem.message}`);

@@ -2,10 +2,10 @@ import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { notesInWords } from '$lib/core/packet/notes';
 import { packetFor } from '$lib/server/access/access';
-import { checkPacket } from '$lib/server/checkPacket';
+import { checkPacket } from '$lib/server/view/checkPacket';
 import { destinationFor } from '$lib/server/delivery/destinations';
 import { packetChanged } from '$lib/server/events/packetEvents';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { PRIORITY } from '$lib/server/work/kinds';
 import { beginDelivery, deliveriesOf, deliveryById, fileById, TARGETS } from '$lib/server/store/deliveries';
 
@@ -36,7 +36,7 @@ const body = Joi.object<HandIn>({
 
 /** Hands a made file in. The answer comes at once; the delivery itself goes on by itself. */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db, queue, targets } = await house();
+	const { db, queue, targets } = await services();
 	const access = await packetFor(db, locals, params.id!);
 	const { packet, assignment, me } = access;
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));

@@ -2,11 +2,11 @@ import { json, type RequestHandler } from '@sveltejs/kit';
 import { packetFor } from '$lib/server/access/access';
 import { demoAccounts } from '$lib/server/demoAccounts';
 import { destinationsOf } from '$lib/server/delivery/destinations';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 
 /** Where this packet can be handed in. */
 export const GET: RequestHandler = async ({ params, locals }) => {
-	const { db, targets } = await house();
+	const { db, targets } = await services();
 	const access = await packetFor(db, locals, params.id!);
 	const standIn = demoAccounts().length > 0 ? targets.portal.address : null;
 	return json({ ...(await destinationsOf(db, targets, access)), standIn });

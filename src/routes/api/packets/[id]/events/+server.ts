@@ -2,10 +2,10 @@ import type { RequestHandler } from '@sveltejs/kit';
 import { packetHeadFor } from '$lib/server/access/access';
 import { SESSION_COOKIE, whoHas } from '$lib/server/access/sessions';
 import { eventStream } from '$lib/server/events/eventStream';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 
 export const GET: RequestHandler = async ({ params, locals, cookies }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const { id } = await packetHeadFor(db, locals, params.id!);
 	const token = cookies.get(SESSION_COOKIE) ?? '';
 	return eventStream(id, 'computer', async () => {

@@ -3,7 +3,7 @@ import Joi from 'joi';
 import { nameProblems } from '$lib/core/naming/namePattern';
 import { expectedFileName } from '$lib/core/rules/expectedFileName';
 import { packetFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { PRIORITY } from '$lib/server/work/kinds';
 import { beginFile } from '$lib/server/store/deliveries';
 
@@ -14,7 +14,7 @@ const body = Joi.object({
 
 /** Has the packet's file made, for the version the person sees. Ask again until it is ready. */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db, queue } = await house();
+	const { db, queue } = await services();
 	const { packet, assignment, owner } = await packetFor(db, locals, params.id!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, problem.message);

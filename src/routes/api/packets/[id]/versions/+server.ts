@@ -1,13 +1,13 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { differences } from '$lib/core/packet/difference';
 import { packetFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { deliveriesOf } from '$lib/server/store/deliveries';
 import { packetsAtVersions } from '$lib/server/store/packets';
 
 /** For each delivery, by its id, what changed in the packet since the one before it; the first has none. */
 export const GET: RequestHandler = async ({ params, locals }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const { packet } = await packetFor(db, locals, params.id!);
 	const deliveries = (await deliveriesOf(db, packet.id)).reverse();
 	const at = await packetsAtVersions(

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
-	import LevelMark from '$lib/ui/rules/LevelMark.svelte';
+	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
 	let { data } = $props();
 	const receipt = $derived(data.receipt);

@@ -3,7 +3,7 @@ import Joi from 'joi';
 import { deliveryFor } from '$lib/server/access/access';
 import { receiptOfArrived } from '$lib/server/delivery/mail';
 import { packetChanged } from '$lib/server/events/packetEvents';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import {
 	deliveryById,
 	isOpen,
@@ -17,7 +17,7 @@ const at = { priority: PRIORITY.waited };
 
 /** Recalls a delivery that was received, or calls off one that is still on its way. */
 export const DELETE: RequestHandler = async ({ params, locals }) => {
-	const { db, queue } = await house();
+	const { db, queue } = await services();
 	const { packet, delivery } = await deliveryFor(db, locals, params.id!, params.delivery!);
 	const { id, state } = delivery;
 	const taken =
@@ -37,7 +37,7 @@ const body = Joi.object<{ what: 'now' | 'again' | 'arrived' }>({
  * whether it `arrived`, or that it is to be sent `again`.
  */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db, queue } = await house();
+	const { db, queue } = await services();
 	const { packet, assignment, delivery } = await deliveryFor(db, locals, params.id!, params.delivery!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, problem.message);

@@ -3,12 +3,12 @@ import { Readable } from 'node:stream';
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { fileFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import type { FileRow } from '$lib/server/store/deliveries';
 
 /** A made file; with `?state` only how far it is. */
 export const GET: RequestHandler = async ({ params, locals, url }) => {
-	const { db, vault } = await house();
+	const { db, vault } = await services();
 	const { file } = await fileFor(db, locals, params.id!, params.file!);
 	if (url.searchParams.has('state')) return json(file);
 	needReady(file);
@@ -25,7 +25,7 @@ const body = Joi.object<{ password: string }>({
 
 /** The file locked with a password, which is not kept. */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
-	const { db, vault, pool } = await house();
+	const { db, vault, pool } = await services();
 	const { file } = await fileFor(db, locals, params.id!, params.file!);
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, problem.message);

@@ -3,12 +3,12 @@ import { csvFormat } from 'd3-dsv';
 import { manifestRows } from '$lib/core/packet/manifest';
 import { asCells } from '$lib/core/text/csvCells';
 import { fileFor } from '$lib/server/access/access';
-import { fileManifest } from '$lib/server/fileManifest';
-import { house } from '$lib/server/house';
+import { fileManifest } from '$lib/server/view/fileManifest';
+import { services } from '$lib/server/services/services';
 
 /** Which page of a made file answers which question, as JSON or, with `?as=csv`, as a table. */
 export const GET: RequestHandler = async ({ params, locals, url }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const access = await fileFor(db, locals, params.id!, params.file!);
 	const { file, packet } = access;
 	if (file.state !== 'ready') error(409, file.problem ?? 'The file is still being made.');

@@ -1,13 +1,13 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { earlierPictures } from '$lib/core/packet/earlierPictures';
 import { packetFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { logOf } from '$lib/server/store/packets';
 import { sourcesOf } from '$lib/server/store/sources';
 
 /** The pictures that a page was made from before, latest first, with the names of their files. */
 export const GET: RequestHandler = async ({ params, locals }) => {
-	const { db } = await house();
+	const { db } = await services();
 	const { packet } = await packetFor(db, locals, params.id!);
 	const page = Object.hasOwn(packet.state.pages, params.page!) ? packet.state.pages[params.page!] : undefined;
 	if (!page) error(404, 'There is no such page.');

@@ -1,14 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { packetFor, picturesFor } from '$lib/server/access/access';
-import { house } from '$lib/server/house';
+import { services } from '$lib/server/services/services';
 import { forgetPrepared } from '$lib/server/store/prepared';
 import { pageRecords, type StoredPictures } from '$lib/server/store/pageRecords';
 import { preparedPaths, previewPath } from '$lib/server/vault/derived';
 
 /** A page's picture by its key: `thumb`, `view` or `flat` of what it became, or the `source` it was made from. */
 export const GET: RequestHandler = async ({ params, locals }) => {
-	const { db, derived, pool, vault, pages: asker } = await house();
+	const { db, derived, pool, vault, pages: asker } = await services();
 	const found = await picturesFor(db, locals, params.id!, params.key!);
 	const path = pathFor(derived, params.kind!, found);
 	try {

@@ -1,10 +1,10 @@
-import { manifestOf, type Manifest } from '../core/packet/manifest';
-import { readNumber } from '../core/reading/pageNumber';
-import { turnOf } from '../core/page/effective';
-import type { PacketAccess } from './access/access';
+import { manifestOf, type Manifest } from '../../core/packet/manifest';
+import { readNumber } from '../../core/reading/pageNumber';
+import { turnOf } from '../../core/page/effective';
+import type { PacketAccess } from '../access/access';
 import { checkPacket } from './checkPacket';
-import type { Database } from './store/database';
-import type { FileRow } from './store/deliveries';
+import type { Database } from '../store/database';
+import type { FileRow } from '../store/deliveries';
 
 /** The manifest of a file that was made of the packet as it stands. */
 export async function fileManifest(db: Database, access: PacketAccess, file: FileRow): Promise<Manifest> {

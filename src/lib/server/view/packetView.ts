@@ -1,23 +1,23 @@
 import Joi from 'joi';
-import type { Change } from '../core/packet/change';
-import { undoStacks } from '../core/packet/history';
-import type { Packet } from '../core/packet/packet';
-import type { PageRecord } from '../core/page/pageRecord';
-import type { PageReading } from '../core/reading/pageReading';
-import { otherThan, type RosterPerson } from '../core/reading/personName';
-import type { Finding } from '../core/rules/finding';
-import type { RuleSheet } from '../core/rules/ruleSheet';
-import type { PacketAccess } from './access/access';
-import { presentAt } from './events/presence';
-import type { Database } from './store/database';
-import { assignmentById, type Assignment } from './store/assignments';
-import { besidePages, type BesidePages } from './store/besidePages';
-import type { DeliveryRow } from './store/deliveries';
-import { keptFindings } from './store/findings';
-import { knownPages, pagesOf, type KnownPage } from './store/pageRecords';
-import { changesSince, historyOf, type PacketHead } from './store/packets';
-import type { SourceRow } from './store/sources';
-import type { JobName } from './work/kinds';
+import type { Change } from '../../core/packet/change';
+import { undoStacks } from '../../core/packet/history';
+import type { Packet } from '../../core/packet/packet';
+import type { PageRecord } from '../../core/page/pageRecord';
+import type { PageReading } from '../../core/reading/pageReading';
+import { otherThan, type RosterPerson } from '../../core/reading/personName';
+import type { Finding } from '../../core/rules/finding';
+import type { RuleSheet } from '../../core/rules/ruleSheet';
+import type { PacketAccess } from '../access/access';
+import { presentAt } from '../events/presence';
+import type { Database } from '../store/database';
+import { assignmentById, type Assignment } from '../store/assignments';
+import { besidePages, type BesidePages } from '../store/besidePages';
+import type { DeliveryRow } from '../store/deliveries';
+import { keptFindings } from '../store/findings';
+import { knownPages, pagesOf, type KnownPage } from '../store/pageRecords';
+import { changesSince, historyOf, type PacketHead } from '../store/packets';
+import type { SourceRow } from '../store/sources';
+import type { JobName } from '../work/kinds';
 
 /** A file that was brought in, as it is shown. */
 export type SourceView = Pick<

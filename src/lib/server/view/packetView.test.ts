@@ -2,17 +2,17 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { NameReading } from '../core/reading/personName';
+import type { NameReading } from '../../core/reading/personName';
 import { shownTo } from './packetView';
-import type { StoredPage } from './store/pageRecords';
-import { addAssignment } from './store/assignments';
-import { addCourse, enrol } from './store/courses';
-import type { Database } from './store/database';
-import { migrate } from './store/migrate';
-import { openPacket } from './store/packets';
-import { addPerson } from './store/people';
-import { openPGlite } from './store/pglite';
-import { addTrouble, removeTrouble, troubleById, troublesOf } from './store/troubles';
+import type { StoredPage } from '../store/pageRecords';
+import { addAssignment } from '../store/assignments';
+import { addCourse, enrol } from '../store/courses';
+import type { Database } from '../store/database';
+import { migrate } from '../store/migrate';
+import { openPacket } from '../store/packets';
+import { addPerson } from '../store/people';
+import { openPGlite } from '../store/pglite';
+import { addTrouble, removeTrouble, troubleById, troublesOf } from '../store/troubles';
 
 const ILKA = { given: 'Ilka', family: 'Brandsma' };
 // As the roster's rows are, with more than a view should say.

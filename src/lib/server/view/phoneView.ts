@@ -1,10 +1,10 @@
-import { presentAt } from './events/presence';
-import { assignmentById } from './store/assignments';
-import type { Database } from './store/database';
-import { packetById } from './store/packets';
-import { personById } from './store/people';
-import type { PhoneLink } from './store/phoneLinks';
-import { sourcesOf } from './store/sources';
+import { presentAt } from '../events/presence';
+import { assignmentById } from '../store/assignments';
+import type { Database } from '../store/database';
+import { packetById } from '../store/packets';
+import { personById } from '../store/people';
+import type { PhoneLink } from '../store/phoneLinks';
+import { sourcesOf } from '../store/sources';
 
 /** All that a phone with a link is told. */
 export interface PhoneView {

@@ -1,10 +1,10 @@
-import { withLabelsSettled } from '../core/mapping/settleLabels';
-import { check } from '../core/rules/check';
-import type { Finding } from '../core/rules/finding';
-import type { PacketAccess } from './access/access';
+import { withLabelsSettled } from '../../core/mapping/settleLabels';
+import { check } from '../../core/check/check';
+import type { Finding } from '../../core/rules/finding';
+import type { PacketAccess } from '../access/access';
 import { pageViews } from './packetView';
-import type { Database } from './store/database';
-import { pageRecords, type StoredPage } from './store/pageRecords';
+import type { Database } from '../store/database';
+import { pageRecords, type StoredPage } from '../store/pageRecords';
 
 /** What every rule says of a packet now, as its workspace shows it. */
 export async function checkPacket(

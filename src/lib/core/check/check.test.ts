@@ -6,16 +6,16 @@ import { EMPTY_PACKET, type Packet, type Page, type Seam } from '../packet/packe
 import type { PageFacts } from '../page/preparePage';
 import { check, RULE_TITLES } from './check';
 import { describeRules } from './describeRules';
-import { clockAt, formatClock, formatDue, formatDuration } from './dueTime';
+import { clockAt, formatClock, formatDue, formatDuration } from '../rules/dueTime';
 import { wholePicture } from '../sheet/geometry';
 import type { PageRecord } from '../page/pageRecord';
 import type { PictureFacts } from '../page/preparePage';
-import { list, type CheckInput, type Finding } from './finding';
-import { formatBytes } from './formatBytes';
-import { answerables } from './question';
-import { questionSaid } from './questionSaid';
-import { RULES, type RuleName, type RuleSheet } from './ruleSheet';
-import { parseRuleSheet, RuleSheetError } from './ruleSheetSchema';
+import { list, type CheckInput, type Finding } from '../rules/finding';
+import { formatBytes } from '../rules/formatBytes';
+import { answerables } from '../assignment/question';
+import { questionSaid } from '../rules/questionSaid';
+import { RULES, type RuleName, type RuleSheet } from '../rules/ruleSheet';
+import { parseRuleSheet, RuleSheetError } from '../rules/ruleSheetSchema';
 
 const SHEET: RuleSheet = {
 	title: 'Worksheet 3',

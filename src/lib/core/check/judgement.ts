@@ -5,8 +5,8 @@ import { proposeOrder, type OrderProposal } from '../order/proposeOrder';
 import type { PageRecord } from '../page/pageRecord';
 import type { Packet } from '../packet/packet';
 import { checkPages } from './check';
-import type { Finding } from './finding';
-import type { RuleSheet } from './ruleSheet';
+import type { Finding } from '../rules/finding';
+import type { RuleSheet } from '../rules/ruleSheet';
 
 /** What is judged: a packet as it stands, and what is known of its pages. */
 export interface Judged {

@@ -1,22 +1,22 @@
-import type { CheckInput, Finding, PagesInput } from './finding';
-import { allAnswered } from './rule/allAnswered';
-import { blankPages } from './rule/blankPages';
-import { due } from './rule/due';
-import { duplicates } from './rule/duplicates';
-import { fileName } from './rule/fileName';
-import { fileType } from './rule/fileType';
-import { fileSize } from './rule/fileSize';
-import { legibility } from './rule/legibility';
-import { newPage } from './rule/newPage';
-import { pageCount } from './rule/pageCount';
-import { ownPages } from './rule/ownPages';
-import { pageNumbers } from './rule/pageNumbers';
-import { pageSize } from './rule/pageSize';
-import { questionOrder } from './rule/questionOrder';
-import { tone } from './rule/tone';
-import { upright } from './rule/upright';
-import { wholeSheet } from './rule/wholeSheet';
-import type { RuleName } from './ruleSheet';
+import type { CheckInput, Finding, PagesInput } from '../rules/finding';
+import { allAnswered } from '../rules/rule/allAnswered';
+import { blankPages } from '../rules/rule/blankPages';
+import { due } from '../rules/rule/due';
+import { duplicates } from '../rules/rule/duplicates';
+import { fileName } from '../rules/rule/fileName';
+import { fileType } from '../rules/rule/fileType';
+import { fileSize } from '../rules/rule/fileSize';
+import { legibility } from '../rules/rule/legibility';
+import { newPage } from '../rules/rule/newPage';
+import { pageCount } from '../rules/rule/pageCount';
+import { ownPages } from '../rules/rule/ownPages';
+import { pageNumbers } from '../rules/rule/pageNumbers';
+import { pageSize } from '../rules/rule/pageSize';
+import { questionOrder } from '../rules/rule/questionOrder';
+import { tone } from '../rules/rule/tone';
+import { upright } from '../rules/rule/upright';
+import { wholeSheet } from '../rules/rule/wholeSheet';
+import type { RuleName } from '../rules/ruleSheet';
 
 /** All but the due time. */
 const CHECKS: Readonly<Record<Exclude<RuleName, 'due'>, (input: PagesInput) => Finding | null>> = {

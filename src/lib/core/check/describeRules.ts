@@ -1,10 +1,10 @@
-import { toneWords } from './rule/tone';
-import { formatBytes } from './formatBytes';
-import { formatDue } from './dueTime';
-import { capital, list, plural } from './finding';
-import { answerables } from './question';
-import { levelOf, type RuleName, type RuleSheet } from './ruleSheet';
-import { expectedFileName } from './expectedFileName';
+import { toneWords } from '../rules/rule/tone';
+import { formatBytes } from '../rules/formatBytes';
+import { formatDue } from '../rules/dueTime';
+import { capital, list, plural } from '../rules/finding';
+import { answerables } from '../assignment/question';
+import { levelOf, type RuleName, type RuleSheet } from '../rules/ruleSheet';
+import { expectedFileName } from '../rules/expectedFileName';
 
 /** One thing the assignment asks, in words for the student. */
 export interface Asked {

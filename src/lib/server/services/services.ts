@@ -1,0 +1,153 @@
+import { mkdir } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
+import { Folder } from '../delivery/folder';
+import { Mail } from '../delivery/mail';
+import { Portal } from '../delivery/portal';
+import type { Target } from '../delivery/target';
+import { Signer } from '../delivery/signer';
+import { connectEvents } from '../events/packetEvents';
+import type { Database } from '../store/database';
+import { DatabaseAwayError } from '../store/databaseError';
+import type { TargetName } from '../store/deliveries';
+import { lockFolder } from '../store/lockFolder';
+import { migrate } from '../store/migrate';
+import { openPGlite } from '../store/pglite';
+import { openPostgres } from '../store/postgres';
+import { Disk } from '../vault/disk';
+import { Uploads } from '../vault/uploads';
+import { Vault } from '../vault/vault';
+import { PageAsker } from '../work/askForPages';
+import { handlers } from '../work/jobs/handlers';
+import { Pool } from '../work/pool';
+import { Queue } from '../work/queue';
+import { keepUp, resumePending, takeStock } from './upkeep';
+
+/** Everything the server is made of, opened once. */
+export interface Services {
+	readonly db: Database;
+	readonly vault: Vault;
+	readonly disk: Disk;
+	readonly holds: Holds;
+	readonly pool: Pool;
+	readonly queue: Queue;
+	readonly uploads: Uploads;
+	/** Asks for what pages lack. */
+	readonly pages: PageAsker;
+	/** Ways to hand in; null where one is not set up. The portal always is. */
+	readonly targets: Readonly<Record<TargetName, Target | null>> & { readonly portal: Portal };
+	/** What the server's proofs are signed with. */
+	readonly signer: Signer;
+	/** Whether pages are read; without it a small machine has it easier, and order and map are set by hand. */
+	readonly reads: boolean;
+	/** Folder of pictures that can be made again. */
+	readonly derived: string;
+	close(): Promise<void>;
+}
+
+/** What may be brought in. */
+export interface Holds {
+	/** Bytes of originals in one packet. */
+	readonly packetBytes: number;
+	/** Files in one packet. */
+	readonly packetFiles: number;
+	/** Bytes that one person brought in, in all packets. */
+	readonly personBytes: number;
+}
+const HOLDS: Holds = { packetBytes: 2e9, packetFiles: 1_000, personBytes: 20e9 };
+
+/** Opens the data folder and starts the queue. */
+export async function openServices(environment: NodeJS.ProcessEnv = process.env): Promise<Services> {
+	const folder = resolve(environment.MEMBRANA_DATA ?? 'data');
+	const url = environment.DATABASE_URL;
+	// On a PostgreSQL server several processes share the folder; the embedded database is one process's alone.
+	const unlock = url ? null : await lockFolder(folder);
+	const db = url ? openPostgres(url) : await openPGlite(join(folder, 'database'));
+	await whenThere(() => migrate(db));
+	connectEvents(db.news);
+	const derived = join(folder, 'derived');
+	const uploadFolder = join(folder, 'uploads');
+	await mkdir(uploadFolder, { recursive: true });
+	await mkdir(derived, { recursive: true });
+	const disk = await Disk.watch(folder, environment.MEMBRANA_RESERVE_MB);
+	const pool = new Pool();
+	const queue = new Queue(db);
+	const reads = environment.MEMBRANA_READER !== 'off';
+	const signer = await Signer.inFolder(folder);
+	let stop = () => {};
+	if (!url) await takeStock(db);
+	const services: Services = {
+		db,
+		vault: new Vault(join(folder, 'vault')),
+		disk,
+		holds: HOLDS,
+		pool,
+		queue,
+		reads,
+		pages: new PageAsker(db, queue, reads),
+		targets: targetsIn(environment, signer),
+		signer,
+		derived,
+		get uploads() {
+			return uploads;
+		},
+		async close() {
+			stop();
+			await queue.stop();
+			// Ends what the queue's jobs wait for.
+			await pool.close();
+			await queue.idle();
+			disk.close();
+			// Whoever lives on in this process hears of changes without a connection that is gone.
+			connectEvents(null);
+			await db.close();
+			await unlock?.();
+		}
+	};
+	const uploads = new Uploads(services, uploadFolder);
+	const works = !url || environment.MEMBRANA_JOBS !== 'off';
+	await queue.start(works ? handlers(services) : null, () => !disk.isLow());
+	if (works) await resumePending(services);
+	else await services.uploads.settleAll();
+	stop = keepUp(services, { embedded: !url, works });
+	return services;
+}
+
+function targetsIn(environment: NodeJS.ProcessEnv, signer: Signer) {
+	const { MEMBRANA_PORTAL, MEMBRANA_SMTP, MEMBRANA_MAIL_FROM, MEMBRANA_HAND_IN_FOLDER } = environment;
+	return {
+		portal: new Portal(MEMBRANA_PORTAL ?? 'http://127.0.0.1:4180', signer.publicKey),
+		mail: MEMBRANA_SMTP ? new Mail(MEMBRANA_SMTP, MEMBRANA_MAIL_FROM ?? 'membrana@localhost') : null,
+		folder: MEMBRANA_HAND_IN_FOLDER ? new Folder(resolve(MEMBRANA_HAND_IN_FOLDER)) : null
+	};
+}
+
+/** Milliseconds between two tries to reach a database at the start, and how many of them. */
+const RETRY = 2_000;
+const TRIES = 30;
+
+/** Waits for a database that is just being started. */
+async function whenThere(work: () => Promise<void>): Promise<void> {
+	for (let left = TRIES; ; left--) {
+		try {
+			return await work();
+		} catch (error) {
+			if (!(error instanceof DatabaseAwayError) || left === 0) throw error;
+			console.error(error.message);
+			await new Promise((done) => setTimeout(done, RETRY));
+		}
+	}
+}
+
+let opened: Promise<Services> | null = null;
+
+/** The services of this process, opened once. */
+export function services(): Promise<Services> {
+	opened ??= openServices();
+	return opened;
+}
+
+export function closeServices(): Promise<void> {
+	const closing = opened?.then((h) => h.close()) ?? Promise.resolve();
+	opened = null;
+	return closing;
+}

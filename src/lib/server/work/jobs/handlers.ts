@@ -1,0 +1,29 @@
+import type { Services } from '../../services/services';
+import { checkPacket } from './checkPacket';
+import { deliver } from './deliver';
+import { makeFile } from './makeFile';
+import { matchNames } from './matchNames';
+import { preparePage } from './preparePage';
+import { lookPage, readPage } from './readPage';
+import { readPicture } from './readPicture';
+import { takeIn } from './takeIn';
+import { weighPage } from './weighPage';
+import type { Handlers } from '../kinds';
+
+/** What is done for each kind of job, and what becomes of what it was for when it has failed for good. */
+export function handlers(services: Services): Handlers {
+	return {
+		'take-in': takeIn(services),
+		'prepare-page': preparePage(services),
+		'read-picture': readPicture(services),
+		'look-page': lookPage(services),
+		'read-page': readPage(services),
+		'match-names': matchNames(services),
+		'check-packet': checkPacket(services),
+		'weigh-page': weighPage(services),
+		'make-file': makeFile(services),
+		'deliver-portal': deliver(services),
+		'deliver-mail': deliver(services),
+		'deliver-folder': deliver(services)
+	};
+}

@@ -6,7 +6,7 @@ import { photograph } from '../demo/generator/photograph';
 import { Random } from '../demo/generator/random';
 import { writtenPage } from '../demo/generator/writtenPage';
 import type { Verdict } from '../src/lib/core/legibility/legibility';
-import { afterReading } from '../src/lib/core/legibility/afterReading';
+import { fuseRecognition } from '../src/lib/core/legibility/fuseRecognition';
 import { blankOf } from '../src/lib/core/page/blank';
 import { preparePage } from '../src/lib/core/page/preparePage';
 import type { Picture } from '../src/lib/core/raster/picture';
@@ -185,7 +185,7 @@ async function readAs(picture: Picture, corners: Quadrilateral, name: ToneName, 
 	const reading = await wholeReading(plane, facts.dotsPerInch, NO_LABELS);
 	const { score: measured } = facts.legibility;
 	const errors = errorRate(lines.join(''), reading.lines.map((l) => l.text).join(''));
-	return { finished, facts: afterReading(facts, reading.lines), reading, measured, errors };
+	return { finished, facts: fuseRecognition(facts, reading.lines), reading, measured, errors };
 }
 
 /** What black and white costs in reading, and what it takes in bytes. */

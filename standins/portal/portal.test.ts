@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Signer } from '../../src/lib/server/delivery/signer';
 import { Portal } from '../../src/lib/server/delivery/portal';
-import { RefusedError, UnreachableError, type Parcel } from '../../src/lib/server/delivery/target';
+import { RefusedError, UnreachableError, type Submission } from '../../src/lib/server/delivery/target';
 import { NO_FAULTS } from './faults';
 import { startPortal } from './portal';
 
@@ -19,9 +19,9 @@ beforeAll(async () => {
 });
 afterAll(() => running.close());
 
-const submit = (parcel: Parcel, at = portal) => at.deliver(parcel, () => Promise.resolve());
+const submit = (submission: Submission, at = portal) => at.deliver(submission, () => Promise.resolve());
 const signer = new Signer(generateKeyPairSync('ed25519').privateKey);
-const recalled = ({ key, assignment, fileName, sha256 }: Parcel) => ({
+const recalled = ({ key, assignment, fileName, sha256 }: Submission) => ({
 	key,
 	assignment,
 	fileName,
@@ -30,7 +30,7 @@ const recalled = ({ key, assignment, fileName, sha256 }: Parcel) => ({
 	mayBeOut: false
 });
 
-function submission(text: string, change: Partial<Parcel> = {}): Parcel {
+function submission(text: string, change: Partial<Submission> = {}): Submission {
 	const bytes = Buffer.from(text);
 	return {
 		assignment: {

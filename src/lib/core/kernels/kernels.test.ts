@@ -5,7 +5,7 @@ import { withoutRuling } from '../legibility/ruling';
 import { measureTiles } from '../legibility/tiles';
 import { below, countInk } from '../raster/below';
 import { boxBlur } from '../raster/boxBlur';
-import { largestAround, smallestAround } from '../raster/greyMorphology';
+import { dilate, erode } from '../raster/greyMorphology';
 import { halve } from '../raster/halve';
 import { inkRuns } from '../raster/inkRuns';
 import type { Picture, Plane } from '../raster/picture';
@@ -18,7 +18,7 @@ import { blackAndWhite } from '../tone/blackAndWhite';
 import { dropFaint } from '../tone/dropFaint';
 import { evenGrey, evenLight } from '../tone/evenLight';
 import { inkThreshold } from '../tone/inkThreshold';
-import { paperLight } from '../tone/paperLight';
+import { estimateIllumination } from '../tone/illumination';
 import { inPlainTypeScript, withKernels } from './kernels';
 
 /** Numbers from a seed (Marsaglia's xorshift), so that a failing case can be shown by its seed. */
@@ -185,8 +185,8 @@ describe('the kernels', () => {
 		fc.assert(
 			fc.property(size, channels, fc.double({ min: 0.8, max: 1.2, noNaN: true }), (s, c, white) => {
 				const picture = page(s.seed, s.width + 4, s.height + 4, c);
-				same(() => paperLight(picture));
-				const light = paperLight(picture);
+				same(() => estimateIllumination(picture));
+				const light = estimateIllumination(picture);
 				same(() => evenLight(picture, light, white));
 				expect(evenGrey(picture, light, white)).toEqual(evenLight(picture, light, white).grey);
 			})
@@ -196,7 +196,7 @@ describe('the kernels', () => {
 	it('find the light along hard shadows', () => {
 		const picture = page(9, 900, 700);
 		for (let i = 0; i < picture.data.length; i++) if ((i / 3) % 900 > 400) picture.data[i]! /= 3;
-		same(() => paperLight(picture));
+		same(() => estimateIllumination(picture));
 	});
 
 	it('threshold', () => {
@@ -297,8 +297,8 @@ describe('the kernels', () => {
 			fc.property(size, fc.integer({ min: 1, max: 6 }), (s, radius) => {
 				const grey = plane(s.seed, s.width, s.height);
 				const floats = { ...grey, data: Float32Array.from(grey.data) };
-				same(() => largestAround(floats, radius));
-				same(() => smallestAround(floats, radius));
+				same(() => dilate(floats, radius));
+				same(() => erode(floats, radius));
 			})
 		);
 	});

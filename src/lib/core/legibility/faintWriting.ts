@@ -1,7 +1,7 @@
 import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
 import { evenGrey } from '../tone/evenLight';
-import type { PaperLight } from '../tone/paperLight';
+import type { Illumination } from '../tone/illumination';
 import { hasTraces } from './traces';
 import { writingMask, type WritingMask } from './writingMask';
 
@@ -22,7 +22,7 @@ const NOISE_LEFT = 0.7;
  */
 export function faintWriting(
 	flat: Picture,
-	light: PaperLight,
+	light: Illumination,
 	noise: number
 ): { writing: WritingMask; grey: Plane; hasTraces: boolean } {
 	const under = evenGrey(flat, light, UNDER_WHITE);

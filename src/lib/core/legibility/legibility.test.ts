@@ -6,7 +6,7 @@ import type { PhotographSpec } from '../../../../demo/generator/photograph';
 import type { PageSpec } from '../../../../demo/generator/writtenPage';
 import { preparePage } from '../page/preparePage';
 import { blankPicture, type Picture } from '../raster/picture';
-import { afterReading } from './afterReading';
+import { fuseRecognition } from './fuseRecognition';
 import { adviceFor, describeReasons, placeName } from './describe';
 import { CLEAR, PROFILE_ROWS, UNREADABLE, verdictOf, type Legibility, type WeakPlace } from './legibility';
 import { glareOf, TILE_COLUMNS, TILES } from './tiles';
@@ -210,7 +210,7 @@ describe('after reading', () => {
 			.filter((y) => y >= from && y < to)
 			.map((y) => ({ text: 'the lode runs slower', confidence, box: [0.1, y, 0.9, y + 0.045] as const }));
 	const after = (score: number, confidence: number, to?: number) =>
-		afterReading(page(score), read(confidence, 0, to)).legibility;
+		fuseRecognition(page(score), read(confidence, 0, to)).legibility;
 
 	it('a page that is read well is called clear, and no longer blurred', () => {
 		const now = after(0.5, 0.97);
@@ -228,18 +228,18 @@ describe('after reading', () => {
 	it('a sharp page that reads badly may hold drawings or a foreign script: doubtful, the more so the worse it is read', () => {
 		expect(after(0.97, 0.2).verdict).toBe('doubtful');
 		expect(after(0.97, 0.9).verdict).toBe('clear');
-		expect(afterReading(page(0.97), []).legibility.readRight).toBeUndefined();
+		expect(fuseRecognition(page(0.97), []).legibility.readRight).toBeUndefined();
 		expect(after(0.97, 0.2).score).toBeLessThan(after(0.97, 0.6).score);
 	});
 
 	it('a picture on which nothing is read is not called clear, and says so', () => {
-		expect(afterReading(page(0.97, []), []).legibility).toMatchObject({
+		expect(fuseRecognition(page(0.97, []), []).legibility).toMatchObject({
 			score: 0.6,
 			verdict: 'doubtful',
 			reasons: ['no-writing']
 		});
 		const guessed = [{ text: 'Il1 |', confidence: 0.3, box: [0.1, 0.1, 0.9, 0.2] as const }];
-		expect(afterReading(page(0.97, []), guessed).legibility.reasons).toEqual(['no-writing']);
+		expect(fuseRecognition(page(0.97, []), guessed).legibility.reasons).toEqual(['no-writing']);
 	});
 
 	it('what reads fairly well is not unreadable, however faint it looks', () => {
@@ -253,27 +253,31 @@ describe('after reading', () => {
 		expect(half.profile[4]).toBeGreaterThan(0.9);
 		expect(half.profile[24]).toBeLessThanOrEqual(0.5);
 		const lamp = { left: 0, right: 1, top: 0.5, bottom: 1, score: 0.2, reason: 'glare' } as const;
-		const burnt = afterReading(page(0.6, ['glare'], { places: [lamp] }), read(0.99)).legibility;
+		const burnt = fuseRecognition(page(0.6, ['glare'], { places: [lamp] }), read(0.99)).legibility;
 		expect(burnt.verdict).not.toBe('clear');
 		expect(burnt.profile[24]).toBe(0.6);
 	});
 
 	it('what a person can see is still said', () => {
 		const seen = page(0.95, ['glare', 'cut-off', 'motion', 'show-through']);
-		expect(afterReading(seen, read(0.99)).legibility.reasons).toEqual(['glare', 'cut-off', 'show-through']);
+		expect(fuseRecognition(seen, read(0.99)).legibility.reasons).toEqual([
+			'glare',
+			'cut-off',
+			'show-through'
+		]);
 	});
 
 	it('faint writing stays doubtful, however well it is read', () => {
-		const faint = afterReading(page(0.7, ['low-contrast']), read(0.99)).legibility;
+		const faint = fuseRecognition(page(0.7, ['low-contrast']), read(0.99)).legibility;
 		expect(faint.score).toBeGreaterThan(0.9);
 		expect(faint).toMatchObject({ verdict: 'doubtful', reasons: ['low-contrast'] });
 		// A pale line on a page that is clear all in all does not hold.
-		expect(afterReading(page(0.9, ['low-contrast']), read(0.99)).legibility.verdict).toBe('clear');
+		expect(fuseRecognition(page(0.9, ['low-contrast']), read(0.99)).legibility.verdict).toBe('clear');
 	});
 
 	it('a blank page stays as it is', () => {
 		const blank = { ...page(1, []), blank: true };
-		expect(afterReading(blank, read(0.4))).toBe(blank);
+		expect(fuseRecognition(blank, read(0.4))).toBe(blank);
 	});
 
 	it('is a share, rises with how surely was read, and calls no clear page unreadable', () => {

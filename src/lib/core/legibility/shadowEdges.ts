@@ -1,5 +1,5 @@
 import { countInk } from '../raster/below';
-import { largestAround, smallestAround } from '../raster/greyMorphology';
+import { dilate, erode } from '../raster/greyMorphology';
 import { inkRuns } from '../raster/inkRuns';
 import type { FloatPlane } from '../raster/picture';
 import type { WritingMask } from './writingMask';
@@ -32,8 +32,8 @@ export function coverageInEvenLight({ width, height, data }: WritingMask, light:
 }
 
 function steepBlocks(light: FloatPlane): Uint8Array {
-	const least = smallestAround(light, REACH).data;
-	const most = largestAround(light, REACH).data;
+	const least = erode(light, REACH).data;
+	const most = dilate(light, REACH).data;
 	const steep = new Uint8Array(least.length);
 	for (let i = 0; i < steep.length; i++) steep[i] = Number(most[i]! > STEEP * least[i]!);
 	return steep;

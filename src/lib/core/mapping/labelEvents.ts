@@ -56,7 +56,7 @@ const PART_ALONE = -1;
  * @param current rank of the work so far; -1 at the start
  * @param heading whether so far only a question with parts was named, and none of them
  */
-export function followCost(
+export function transitionScore(
 	{ question }: Pick<LabelOption, 'question'>,
 	current: number,
 	heading: boolean,

@@ -4,7 +4,7 @@ import type { Seam } from '../packet/packet';
 import type { LabelCandidate } from '../reading/labelCandidates';
 import type { PageReading } from '../reading/pageReading';
 import { answerables, type Answerable, type Question } from '../assignment/question';
-import { followCost, stepOf } from './labelEvents';
+import { transitionScore, stepOf } from './labelEvents';
 
 /** A proposal less sure than this is marked as unsure. */
 export const UNSURE = 0.5;
@@ -189,7 +189,7 @@ function bestPath(
 			const again = step.rank !== rankOf(state) && placed.has(ranked[step.rank]!.id) ? PLACED : 0;
 			out.push({
 				to: 2 * (step.rank + 1) + (step.heading ? 1 : 0),
-				log: option.log + again + followCost(option, rankOf(state), (state & 1) === 1, step),
+				log: option.log + again + transitionScore(option, rankOf(state), (state & 1) === 1, step),
 				taken: true
 			});
 		}

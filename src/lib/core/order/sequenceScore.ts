@@ -1,4 +1,4 @@
-import { followCost, isOwn, stepOf } from '../mapping/labelEvents';
+import { transitionScore, isOwn, stepOf } from '../mapping/labelEvents';
 import { declineKey } from '../mapping/proposeSeams';
 import type { LabelOption } from '../reading/labelCandidates';
 import { answerables, type Answerable, type Question } from '../assignment/question';
@@ -227,7 +227,7 @@ function labelScore(
 			}
 			const { label, step } = best;
 			const bonus = step.rank === current + 1 ? 1 : 0;
-			sum += label.probability * (followCost(label, current, heading, step) + bonus);
+			sum += label.probability * (transitionScore(label, current, heading, step) + bonus);
 			current = step.rank;
 			heading = step.heading;
 		}

@@ -16,7 +16,7 @@ import { proportions } from '../sheet/proportions';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
 import { evenGrey, evenLight } from '../tone/evenLight';
 import { finish, type FinishedPage } from '../tone/finish';
-import { paperLight } from '../tone/paperLight';
+import { estimateIllumination } from '../tone/illumination';
 import type { Tone } from '../tone/tone';
 import { isTwoTone } from '../tone/twoTone';
 
@@ -112,7 +112,7 @@ function findSpread(picture: Picture, outline: Outline): Spread | null {
 export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
 	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
-	return guessTurn(writingMask(evenGrey(flat, paperLight(flat)), paperNoise(flat)));
+	return guessTurn(writingMask(evenGrey(flat, estimateIllumination(flat)), paperNoise(flat)));
 }
 
 /** Flattens, turns, evens out, finishes and measures one page. */
@@ -121,7 +121,7 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
 	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
 	const flattened = performance.now();
-	const light = paperLight(flat);
+	const light = estimateIllumination(flat);
 	const isColour = settings.tone.name === 'colour' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
 	const { grey } = even;

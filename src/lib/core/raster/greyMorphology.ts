@@ -3,15 +3,15 @@ import type { FloatPlane } from './picture';
 
 /** Greyscale closing with a square of side `2 * radius + 1`: fills dark spots smaller than it. */
 export function closing(plane: FloatPlane, radius: number): FloatPlane {
-	return smallestAround(largestAround(plane, radius), radius);
+	return erode(dilate(plane, radius), radius);
 }
 
 /** The largest value within `radius` pixels both ways. */
-export function largestAround(plane: FloatPlane, radius: number): FloatPlane {
+export function dilate(plane: FloatPlane, radius: number): FloatPlane {
 	return around(plane, radius, 1);
 }
 
-export function smallestAround(plane: FloatPlane, radius: number): FloatPlane {
+export function erode(plane: FloatPlane, radius: number): FloatPlane {
 	return around(plane, radius, -1);
 }
 

@@ -3,7 +3,7 @@ import { paperNoise } from '../legibility/paperNoise';
 import { writingMask } from '../legibility/writingMask';
 import type { Picture } from '../raster/picture';
 import { evenGrey } from '../tone/evenLight';
-import { paperLight } from '../tone/paperLight';
+import { estimateIllumination } from '../tone/illumination';
 import { flatten } from './flatten';
 import { wholePicture, type Point, type Quadrilateral } from './geometry';
 import { homography, project } from './homography';
@@ -298,7 +298,7 @@ const READABLE = 900;
 /** The writing of a picture whose fold would run down. */
 function writingLying(picture: Picture, lying: Quadrilateral, long: number): WritingMask {
 	const flat = flatten(picture, lying, READABLE, Math.round(READABLE / long));
-	return writingMask(evenGrey(flat, paperLight(flat)), paperNoise(flat));
+	return writingMask(evenGrey(flat, estimateIllumination(flat)), paperNoise(flat));
 }
 
 /** How much the lines of writing on both sides run towards a line down the writing, and not along it. */

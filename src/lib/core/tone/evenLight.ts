@@ -1,6 +1,6 @@
 import { withKernels, type Kernels } from '../kernels/kernels';
 import type { Picture, Plane } from '../raster/picture';
-import type { PaperLight } from './paperLight';
+import type { Illumination } from './illumination';
 
 /** Bare paper comes out this bright in linear light: a little over white, so that its grain clips. */
 const PAPER_WHITE = 1.06;
@@ -24,14 +24,14 @@ export interface EvenPage extends Picture {
  *
  * @param white what bare paper becomes, in linear light
  */
-export function evenLight(page: Picture, light: PaperLight, white = PAPER_WHITE): EvenPage {
+export function evenLight(page: Picture, light: Illumination, white = PAPER_WHITE): EvenPage {
 	const { width, height } = page;
 	const { rgb, grey } = evened(page, light, white, true);
 	return { width, height, channels: 3, data: rgb!, grey: { width, height, data: grey } };
 }
 
 /** The luma alone of the page with even light. */
-export function evenGrey(page: Picture, light: PaperLight, white = PAPER_WHITE): Plane {
+export function evenGrey(page: Picture, light: Illumination, white = PAPER_WHITE): Plane {
 	const { width, height } = page;
 	return { width, height, data: evened(page, light, white, false).grey };
 }
@@ -48,7 +48,7 @@ interface Evened {
 	readonly grey: Uint8Array;
 }
 
-function evened(page: Picture, light: PaperLight, white: number, wantsColour: boolean): Evened {
+function evened(page: Picture, light: Illumination, white: number, wantsColour: boolean): Evened {
 	const { width: columns, height: rows } = light.red;
 	const data = new Float32Array(3 * columns * rows);
 	const paper = 255 * white ** (1 / GAMMA) * (1 << UNIT);

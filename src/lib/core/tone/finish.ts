@@ -2,7 +2,7 @@ import { luma } from '../raster/luma';
 import type { Picture, Plane } from '../raster/picture';
 import { blackAndWhite } from './blackAndWhite';
 import { evenGrey, evenLight, type EvenPage } from './evenLight';
-import { paperLight } from './paperLight';
+import { estimateIllumination } from './illumination';
 import type { Tone } from './tone';
 import { toneCurve } from './toneCurve';
 import { keepTwoTone } from './twoTone';
@@ -33,8 +33,9 @@ export function finish(
 	twoTone = false
 ): FinishedPage {
 	const colours = () =>
-		!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, paperLight(page));
-	const grey = () => (!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, paperLight(page))));
+		!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, estimateIllumination(page));
+	const grey = () =>
+		!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, estimateIllumination(page)));
 	const curve = toneCurve(tone);
 	switch (tone.name) {
 		case 'colour': {

@@ -6,7 +6,7 @@ import { writingMask } from '../legibility/writingMask';
 import { halve } from '../raster/halve';
 import { blackAndWhite } from './blackAndWhite';
 import { evenLight } from './evenLight';
-import { paperLight } from './paperLight';
+import { estimateIllumination } from './illumination';
 import { measureTones, suggestTone, type ToneMeasures } from './suggestTone';
 import type { Tone } from './tone';
 import { toneCurve } from './toneCurve';
@@ -47,7 +47,7 @@ describe('toneCurve', () => {
 
 function measures(page: Partial<PageSpec>, seed = 8): ToneMeasures {
 	const flat = testPage(seed, { ruling: 'plain', ...page }).picture;
-	const even = evenLight(flat, paperLight(flat));
+	const even = evenLight(flat, estimateIllumination(flat));
 	const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
 	return measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9);
 }
@@ -79,7 +79,7 @@ describe('suggestTone', () => {
 		const half = 3 * blue.width * Math.floor(blue.height * 0.2);
 		data.set(red.data.subarray(half), half);
 		const flat = { ...blue, data };
-		const even = evenLight(flat, paperLight(flat));
+		const even = evenLight(flat, estimateIllumination(flat));
 		const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
 		const two = measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9);
 		expect(two.coloured).toBeGreaterThan(0.1);

@@ -29,7 +29,7 @@ import { openPacket } from '../store/packets';
 import { addPerson } from '../store/people';
 import { openPGlite } from '../store/pglite';
 import { Vault } from '../vault/vault';
-import { attemptDelivery, patience } from './deliver';
+import { attemptDelivery, backoff } from './deliver';
 import { Folder } from './folder';
 import { Mail } from './mail';
 import { Portal } from './portal';
@@ -124,8 +124,8 @@ describe('deliveries', () => {
 			name: 'portal',
 			confirms: 'received',
 			knowsKeys: true,
-			deliver: async (parcel, sent) => {
-				const receipt = await real.deliver(parcel, sent);
+			deliver: async (submission, sent) => {
+				const receipt = await real.deliver(submission, sent);
 				if (rng() < 0.1) throw new Error('The process died here.');
 				return receipt;
 			},
@@ -217,9 +217,9 @@ describe('deliveries', () => {
 	});
 
 	it('waits longer each time, up to half a minute, and as long as it is asked to, up to one', () => {
-		expect([0, 1, 2, 5, 6, 20].map((t) => patience(t, null))).toEqual([1, 2, 4, 30, 30, 30]);
-		expect(patience(0, 10)).toBe(10);
-		expect(patience(0, 900)).toBe(60);
+		expect([0, 1, 2, 5, 6, 20].map((t) => backoff(t, null))).toEqual([1, 2, 4, 30, 30, 30]);
+		expect(backoff(0, 10)).toBe(10);
+		expect(backoff(0, 900)).toBe(60);
 	});
 
 	it('leaves a claim alone until it runs out', async () => {

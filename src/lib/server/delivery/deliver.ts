@@ -5,10 +5,10 @@ import type { Services } from '../services/services';
 import { assignmentById, type Assignment } from '../store/assignments';
 import {
 	claimDelivery,
-	countTry,
+	recordAttempt,
 	deliveryById,
 	isOpen,
-	letGo,
+	releaseClaim,
 	noteSent,
 	settleDelivery,
 	type DeliveryRow
@@ -16,7 +16,13 @@ import {
 import { packetById } from '../store/packets';
 import { personById } from '../store/people';
 import { proofOf } from './proof';
-import { RefusedError, UnreachableError, UnsureError, type Parcel, type PortalAssignment } from './target';
+import {
+	RefusedError,
+	UnreachableError,
+	UnsureError,
+	type Submission,
+	type PortalAssignment
+} from './target';
 
 /** What sending needs of the services. */
 type Sends = Pick<Services, 'db' | 'vault' | 'targets' | 'signer'>;
@@ -25,7 +31,7 @@ type Sends = Pick<Services, 'db' | 'vault' | 'targets' | 'signer'>;
 const CLAIMED = 5;
 
 /** Seconds until the next try: 1, 2, 4 … up to half a minute, or as long as the other side asks for, up to a minute. */
-export function patience(tries: number, asked: number | null): number {
+export function backoff(tries: number, asked: number | null): number {
 	return Math.max(Math.min(30, 2 ** tries), Math.min(60, asked ?? 0));
 }
 
@@ -53,16 +59,16 @@ export async function attemptDelivery(services: Sends, id: string): Promise<numb
 		} else {
 			const known = error instanceof UnreachableError;
 			if (!known) console.error(error);
-			const seconds = patience(delivery.tries, known ? error.afterSeconds : null);
+			const seconds = backoff(delivery.tries, known ? error.afterSeconds : null);
 			const problem = known ? error.message : 'Membrana had trouble sending it.';
 			// A side that does not know keys says when it is unsure: otherwise nothing arrived.
 			const nothingOut = known && services.targets[delivery.target]?.knowsKeys === false;
-			await countTry(db, id, { problem, seconds, nothingOut });
+			await recordAttempt(db, id, { problem, seconds, nothingOut });
 			return seconds;
 		}
 	}
 	// Called off while it was being sent: the recall is next.
-	await letGo(db, id);
+	await releaseClaim(db, id);
 	return (await isOpen(db, id)) ? 0 : null;
 }
 
@@ -77,7 +83,7 @@ async function send(services: Sends, delivery: DeliveryRow): Promise<void> {
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
 	const owner = (await personById(db, packet.personId))!;
 	const before = delivery.replaces ? await deliveryById(db, delivery.replaces) : null;
-	const parcel: Parcel = {
+	const submission: Submission = {
 		key: delivery.idempotencyKey,
 		tries: delivery.tries,
 		student: { name: `${owner.given} ${owner.family}`, email: owner.email },
@@ -97,7 +103,7 @@ async function send(services: Sends, delivery: DeliveryRow): Promise<void> {
 		noted.push(note);
 		return note;
 	};
-	const receipt = await target.deliver(parcel, sent).finally(() => Promise.all(noted));
+	const receipt = await target.deliver(submission, sent).finally(() => Promise.all(noted));
 	await settleDelivery(db, delivery.id, 'sending', target.confirms, { receipt });
 }
 

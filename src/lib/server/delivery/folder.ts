@@ -6,7 +6,7 @@ import type { Receipt } from '../store/deliveries';
 import {
 	RefusedError,
 	UnreachableError,
-	type Parcel,
+	type Submission,
 	type PortalAssignment,
 	type Recalled,
 	type Target
@@ -20,15 +20,16 @@ export class Folder implements Target {
 
 	constructor(readonly root: string) {}
 
-	async deliver(parcel: Parcel): Promise<Receipt> {
-		const { assignment } = parcel;
+	async deliver(submission: Submission): Promise<Receipt> {
+		const { assignment } = submission;
 		const folder = this.#folderOf(assignment);
 		try {
 			await mkdir(folder, { recursive: true });
-			const path = await this.#place(folder, parcel);
+			const path = await this.#place(folder, submission);
 			const kept = await readFile(path);
 			const sha256 = createHash('sha256').update(kept).digest('hex');
-			if (sha256 !== parcel.sha256) throw new RefusedError('The folder holds something else than was sent.');
+			if (sha256 !== submission.sha256)
+				throw new RefusedError('The folder holds something else than was sent.');
 			return {
 				number: path.slice(this.root.length + 1),
 				receivedAt: (await stat(path)).mtime.toISOString(),
@@ -64,24 +65,24 @@ export class Folder implements Target {
 	 * Puts the file there whole or not at all: in the place of the one that it replaces, else beside whatever has its name
 	 * already.
 	 */
-	async #place(folder: string, parcel: Parcel): Promise<string> {
-		const mark = createHash('sha256').update(parcel.key).digest('hex').slice(0, 12);
+	async #place(folder: string, submission: Submission): Promise<string> {
+		const mark = createHash('sha256').update(submission.key).digest('hex').slice(0, 12);
 		const temporary = join(folder, `.${mark}.part`);
 		const file = await open(temporary, 'w');
 		try {
-			await file.writeFile(parcel.bytes);
+			await file.writeFile(submission.bytes);
 			await file.sync();
 		} finally {
 			await file.close();
 		}
 		try {
-			const before = parcel.replaces && join(this.root, parcel.replaces.number);
-			const stands = before !== null && (await isSame(before, parcel.replaces!.sha256)) === true;
-			if (stands && [...namesFor(folder, parcel.fileName)].includes(before)) {
+			const before = submission.replaces && join(this.root, submission.replaces.number);
+			const stands = before !== null && (await isSame(before, submission.replaces!.sha256)) === true;
+			if (stands && [...namesFor(folder, submission.fileName)].includes(before)) {
 				await rename(temporary, before);
 				return before;
 			}
-			for (const path of namesFor(folder, parcel.fileName)) {
+			for (const path of namesFor(folder, submission.fileName)) {
 				// A link is made whole or not at all, and never over another file.
 				const made = await link(temporary, path).then(
 					() => true,
@@ -90,7 +91,7 @@ export class Folder implements Target {
 						throw error;
 					}
 				);
-				if (!made && !(await isSame(path, parcel.sha256))) continue;
+				if (!made && !(await isSame(path, submission.sha256))) continue;
 				// The one that it replaces had another name: it goes once the new one is there.
 				if (stands && before !== path) await rm(before, { force: true });
 				return path;

@@ -8,7 +8,7 @@ import {
 	RefusedError,
 	UnreachableError,
 	UnsureError,
-	type Parcel,
+	type Submission,
 	type Recalled,
 	type Target
 } from './target';
@@ -35,10 +35,10 @@ export class Mail implements Target {
 		readonly from: string
 	) {}
 
-	async deliver(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt> {
-		const { assignment } = parcel;
-		const id = messageId(parcel.key, this.from);
-		const letter = await this.#write(parcel, id);
+	async deliver(submission: Submission, sent: () => Promise<void>): Promise<Receipt> {
+		const { assignment } = submission;
+		const id = messageId(submission.key, this.from);
+		const letter = await this.#write(submission, id);
 		const connection = new SMTPConnection({ ...parseConnectionUrl(this.server), ...TIMEOUT });
 		let isOut = false;
 		try {
@@ -54,16 +54,16 @@ export class Mail implements Target {
 			);
 			await new Promise<void>((done, fail) => {
 				connection.on('error', fail);
-				connection.send({ from: this.from, to: [parcel.to] }, stream, (error) =>
+				connection.send({ from: this.from, to: [submission.to] }, stream, (error) =>
 					error ? fail(error) : done()
 				);
 			});
 			connection.quit();
 			return {
-				number: letterHash(parcel.key),
+				number: letterHash(submission.key),
 				receivedAt: new Date().toISOString(),
-				sha256: parcel.sha256,
-				bytes: parcel.bytes.length,
+				sha256: submission.sha256,
+				bytes: submission.bytes.length,
 				late: assignment.due !== null && Date.now() > Date.parse(assignment.due)
 			};
 		} catch (error) {
@@ -88,21 +88,21 @@ export class Mail implements Target {
 			: Promise.resolve();
 	}
 
-	#write(parcel: Parcel, id: string): Promise<Buffer> {
-		const { assignment, student } = parcel;
-		const words = parcel.comment ? `${parcel.comment}\n\n` : '';
+	#write(submission: Submission, id: string): Promise<Buffer> {
+		const { assignment, student } = submission;
+		const words = submission.comment ? `${submission.comment}\n\n` : '';
 		const composer = new MailComposer({
 			messageId: id,
 			from: { name: `${student.name} by Membrana`, address: this.from },
 			replyTo: student.email ?? undefined,
-			to: parcel.to,
+			to: submission.to,
 			subject: `${assignment.course} ${assignment.title}: ${student.name}`,
-			text: `${words}${parcel.fileName}, ${parcel.bytes.length} bytes\nSHA-256 ${parcel.sha256}\n`,
+			text: `${words}${submission.fileName}, ${submission.bytes.length} bytes\nSHA-256 ${submission.sha256}\n`,
 			attachments: [
 				{
-					filename: parcel.fileName,
-					content: parcel.bytes,
-					contentType: parcel.type === 'pdf' ? 'application/pdf' : 'application/zip'
+					filename: submission.fileName,
+					content: submission.bytes,
+					contentType: submission.type === 'pdf' ? 'application/pdf' : 'application/zip'
 				}
 			]
 		});

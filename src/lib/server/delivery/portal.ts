@@ -5,26 +5,26 @@ import { multipart } from './multipart';
 import {
 	RefusedError,
 	UnreachableError,
-	type Parcel,
+	type Submission,
 	type PortalAssignment,
 	type Recalled,
 	type Target
 } from './target';
 
 /** Milliseconds of silence after which an answer counts as lost. */
-const PATIENCE = 30_000;
+const TIMEOUT_MS = 30_000;
 /** Milliseconds for which a list of assignments is new. */
 const FRESH = 30_000;
 /** Milliseconds after which a portal that did not answer is asked for its list again. */
 const AFTER_FAILURE = 2_000;
 /** Milliseconds that a question on which somebody waits may take. */
-const SHORT_PATIENCE = 4_000;
+const SHORT_TIMEOUT_MS = 4_000;
 
 interface Ask {
 	readonly method: 'GET' | 'PUT' | 'POST' | 'DELETE';
 	readonly headers?: OutgoingHttpHeaders;
 	readonly body?: Buffer;
-	readonly patience?: number;
+	readonly timeout?: number;
 	/** Called when the last byte has gone out. */
 	readonly sent?: () => void;
 }
@@ -56,7 +56,7 @@ export class Portal implements Target {
 		const now = Date.now();
 		const isFresh = this.#known !== null && now - this.#known.at < FRESH && holds(this.#known.list, own);
 		if (!isFresh && now - this.#failedAt > AFTER_FAILURE) {
-			this.#asking ??= this.publish(own, SHORT_PATIENCE)
+			this.#asking ??= this.publish(own, SHORT_TIMEOUT_MS)
 				.then(() => this.assignments())
 				.then(
 					(list) => {
@@ -76,24 +76,24 @@ export class Portal implements Target {
 	/** Everything that can be handed in at the portal. */
 	async assignments(): Promise<PortalAssignment[]> {
 		return JSON.parse(
-			await this.#ask('/api/assignments', { method: 'GET', patience: SHORT_PATIENCE })
+			await this.#ask('/api/assignments', { method: 'GET', timeout: SHORT_TIMEOUT_MS })
 		) as PortalAssignment[];
 	}
 
 	/** Tells the portal of an assignment, or of what has changed in it. */
-	async publish(assignment: PortalAssignment, patience = PATIENCE): Promise<void> {
+	async publish(assignment: PortalAssignment, timeout = TIMEOUT_MS): Promise<void> {
 		await this.#ask(`/api/assignments/${encodeURIComponent(assignment.id)}`, {
 			method: 'PUT',
 			headers: { 'content-type': 'application/json' },
 			body: Buffer.from(JSON.stringify({ ...assignment, proofKey: this.proofKey })),
-			patience
+			timeout
 		});
 	}
 
-	async deliver(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt> {
-		const known = parcel.tries > 0 ? await this.#arrived(parcel.key) : null;
-		const receipt = known ?? (await this.#send(parcel, sent));
-		if (receipt.sha256 !== parcel.sha256) {
+	async deliver(submission: Submission, sent: () => Promise<void>): Promise<Receipt> {
+		const known = submission.tries > 0 ? await this.#arrived(submission.key) : null;
+		const receipt = known ?? (await this.#send(submission, sent));
+		if (receipt.sha256 !== submission.sha256) {
 			throw new RefusedError('The portal stored something other than what was sent. Hand in again.');
 		}
 		return receipt;
@@ -113,28 +113,28 @@ export class Portal implements Target {
 		}
 	}
 
-	async #send(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt> {
-		const { assignment, to } = parcel;
+	async #send(submission: Submission, sent: () => Promise<void>): Promise<Receipt> {
+		const { assignment, to } = submission;
 		if (to === assignment.id) await this.publish(assignment);
 		const about = {
-			student: parcel.student.name,
-			fileName: parcel.fileName,
-			comment: parcel.comment,
-			replaces: parcel.replaces?.number ?? null,
-			proof: parcel.proof
+			student: submission.student.name,
+			fileName: submission.fileName,
+			comment: submission.comment,
+			replaces: submission.replaces?.number ?? null,
+			proof: submission.proof
 		};
-		const type = parcel.type === 'pdf' ? 'application/pdf' : 'application/zip';
+		const type = submission.type === 'pdf' ? 'application/pdf' : 'application/zip';
 		const { contentType, body } = multipart([
 			{ name: 'about', type: 'application/json', bytes: Buffer.from(JSON.stringify(about)) },
-			{ name: 'file', type, bytes: parcel.bytes }
+			{ name: 'file', type, bytes: submission.bytes }
 		]);
 		const answer = await this.#ask(`/api/assignments/${encodeURIComponent(to)}/submissions`, {
 			method: 'POST',
 			headers: {
 				'content-type': contentType,
-				'idempotency-key': parcel.key,
+				'idempotency-key': submission.key,
 				// RFC 9530, over the file
-				'content-digest': `sha-256=:${Buffer.from(parcel.sha256, 'hex').toString('base64')}:`
+				'content-digest': `sha-256=:${Buffer.from(submission.sha256, 'hex').toString('base64')}:`
 			},
 			body,
 			sent: () => void sent()
@@ -183,14 +183,14 @@ interface Answer {
 /** One request. Not `fetch`, which does not say when the body has gone out. */
 function exchange(
 	address: string,
-	{ method, headers, body, patience = PATIENCE, sent }: Ask
+	{ method, headers, body, timeout = TIMEOUT_MS, sent }: Ask
 ): Promise<Answer> {
 	return new Promise((done, fail) => {
 		const send = address.startsWith('https:') ? httpsRequest : httpRequest;
 		const request = send(address, {
 			method,
 			headers: { ...headers, ...(body ? { 'content-length': body.length } : {}) },
-			timeout: patience
+			timeout
 		});
 		request.on('timeout', () => request.destroy(new Error('No answer in time.')));
 		request.on('error', fail);

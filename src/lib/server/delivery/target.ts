@@ -42,7 +42,7 @@ export interface PortalAssignment {
 }
 
 /** One file on its way. */
-export interface Parcel {
+export interface Submission {
 	/** Stays the same however often it is sent. */
 	readonly key: string;
 	/** Tries before this one: whether it may have arrived already. */
@@ -65,7 +65,7 @@ export interface Parcel {
 }
 
 /** What is to be taken back. */
-export interface Recalled extends Pick<Parcel, 'key' | 'assignment' | 'fileName' | 'sha256'> {
+export interface Recalled extends Pick<Submission, 'key' | 'assignment' | 'fileName' | 'sha256'> {
 	readonly receipt: Receipt | null;
 	/** Whether everything may have gone out, although nothing was confirmed. */
 	readonly mayBeOut: boolean;
@@ -79,7 +79,7 @@ export interface Target {
 	 * @param sent called when everything has gone out and only the answer is missing; where it matters, awaited just before
 	 * @throws RefusedError, UnreachableError, UnsureError
 	 */
-	deliver(parcel: Parcel, sent: () => Promise<void>): Promise<Receipt>;
+	deliver(submission: Submission, sent: () => Promise<void>): Promise<Receipt>;
 	/**
 	 * Takes back what was handed in, or keeps it from arriving.
 	 * @throws RefusedError where it cannot be taken back, UnreachableError

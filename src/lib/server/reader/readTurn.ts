@@ -4,7 +4,7 @@ import { flatten } from '../../core/sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../../core/sheet/geometry';
 import { addTurns, turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { evenLight } from '../../core/tone/evenLight';
-import { paperLight } from '../../core/tone/paperLight';
+import { estimateIllumination } from '../../core/tone/illumination';
 import { detectLines } from './detect';
 import { upsideDown } from './direction';
 import { recognise } from './recognise';
@@ -35,7 +35,7 @@ const READING_WEIGHT = 6;
 export async function readTurn(picture: Picture, corners: Quadrilateral): Promise<TurnGuess> {
 	const { width, height } = pageSize(picture, corners, 0, RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
-	const lying = evenLight(flat, paperLight(flat));
+	const lying = evenLight(flat, estimateIllumination(flat));
 	const boxes = await detectLines(lying);
 	let wide = 0;
 	let tall = 0;

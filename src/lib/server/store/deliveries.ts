@@ -194,7 +194,7 @@ export async function noteSent(db: Database, id: string): Promise<void> {
  * A try that came to nothing; the claim ends.
  * @param nothingOut whether it is sure that nothing arrived, also where something had gone out
  */
-export async function countTry(
+export async function recordAttempt(
 	db: Database,
 	id: string,
 	{ problem, seconds, nothingOut }: { problem: string; seconds: number; nothingOut: boolean }
@@ -218,7 +218,7 @@ export async function sendAgain(db: Database, id: string): Promise<boolean> {
 }
 
 /** Ends the claim on a delivery without a word. */
-export async function letGo(db: Database, id: string): Promise<void> {
+export async function releaseClaim(db: Database, id: string): Promise<void> {
 	await db.query('update delivery set claimed_until = null where id = $1', [id]);
 }
 

@@ -1,4 +1,4 @@
-import { afterReading } from '../../core/legibility/afterReading';
+import { fuseRecognition } from '../../core/legibility/fuseRecognition';
 import type { PageRecord } from '../../core/page/pageRecord';
 import type { PageFacts } from '../../core/page/preparePage';
 import type { Page } from '../../core/packet/packet';
@@ -79,7 +79,7 @@ export async function knownPages(
 			{
 				...known,
 				reading,
-				prepared: facts && reading && !reading.startsOnly ? afterReading(facts, reading.lines) : facts,
+				prepared: facts && reading && !reading.startsOnly ? fuseRecognition(facts, reading.lines) : facts,
 				source: { sha256, type },
 				takenAt: takenAt === null ? null : Date.parse(takenAt)
 			}

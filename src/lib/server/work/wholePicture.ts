@@ -1,4 +1,4 @@
-import { afterReading } from '../../core/legibility/afterReading';
+import { fuseRecognition } from '../../core/legibility/fuseRecognition';
 import { cornersOf, effectiveSettings, turnOf } from '../../core/page/effective';
 import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
 import type { Page } from '../../core/packet/packet';
@@ -75,7 +75,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 		pages.push({
 			page,
 			picture: facts,
-			facts: reading ? afterReading(prepared.facts, reading.lines) : prepared.facts,
+			facts: reading ? fuseRecognition(prepared.facts, reading.lines) : prepared.facts,
 			reading,
 			made: input.images ? await pageImages(prepared.finished) : null,
 			milliseconds: Object.fromEntries(Object.entries(took).map(([step, time]) => [step, Math.round(time)]))

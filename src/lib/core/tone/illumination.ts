@@ -1,12 +1,12 @@
 import { withKernels, type Kernels } from '../kernels/kernels';
 import { boxBlur } from '../raster/boxBlur';
-import { closing, largestAround, smallestAround } from '../raster/greyMorphology';
+import { closing, dilate, erode } from '../raster/greyMorphology';
 import { resizeFloat } from '../raster/floatPlane';
 import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture } from '../raster/picture';
 
 /** The light on the bare paper, at low resolution: what a blank sheet would show, 0 to 255. */
-export interface PaperLight {
+export interface Illumination {
 	readonly red: FloatPlane;
 	readonly green: FloatPlane;
 	readonly blue: FloatPlane;
@@ -37,7 +37,7 @@ const BRIGHTEST_PAPER = 0.97;
  * hide the blocks. Along the edges of hard shadows that would leave a band, so there the light is
  * taken again in smaller blocks.
  */
-export function paperLight(page: Picture): PaperLight {
+export function estimateIllumination(page: Picture): Illumination {
 	const coarse = lightInBlocks(page, Math.max(page.width, page.height) / BLOCKS, INK_RADIUS);
 	const light = planes(coarse, (plane) => boxBlur(plane, 1));
 	const edge = hardEdges(coarse.green);
@@ -47,7 +47,7 @@ export function paperLight(page: Picture): PaperLight {
 	const reach = Math.ceil((2 * FINE_INK_RADIUS + 1) / FINER) + 1;
 	// What is too small to fill a large block is closed over in the small ones. Fine light is needed as far around as closing and blurring reach.
 	const fine = planes(
-		lightInBlocks(page, block, FINE_INK_RADIUS, largestAround(edge, reach), coarse.hasSolid),
+		lightInBlocks(page, block, FINE_INK_RADIUS, dilate(edge, reach), coarse.hasSolid),
 		(plane) => boxBlur(plane, 1)
 	);
 	const { width, height } = fine.green;
@@ -59,7 +59,7 @@ export function paperLight(page: Picture): PaperLight {
 	};
 }
 
-function planes({ red, green, blue }: PaperLight, change: (plane: FloatPlane) => FloatPlane): PaperLight {
+function planes({ red, green, blue }: Illumination, change: (plane: FloatPlane) => FloatPlane): Illumination {
 	return { red: change(red), green: change(green), blue: change(blue) };
 }
 
@@ -107,7 +107,7 @@ function lightInBlocks(
 	inkRadius: number,
 	where?: FloatPlane,
 	mayBeSolid = true
-): PaperLight & { readonly hasSolid: boolean } {
+): Illumination & { readonly hasSolid: boolean } {
 	const { width, height } = page;
 	const block = Math.max(4, Math.round(side));
 	const columns = Math.ceil(width / block);
@@ -151,7 +151,7 @@ function withoutSolid(
 ): readonly FloatPlane[] {
 	const green = planes[1]!;
 	const { width, height, data } = green;
-	const paper = largestAround(green, reach).data;
+	const paper = dilate(green, reach).data;
 	const known = new Float32Array(data.length);
 	let solid = 0;
 	for (let i = 0; i < data.length; i++) {
@@ -162,7 +162,7 @@ function withoutSolid(
 	}
 	if (solid === 0) return planes;
 	// Blocks at its rim are partly filled.
-	const clear = smallestAround({ width, height, data: known }, 1).data;
+	const clear = erode({ width, height, data: known }, 1).data;
 	const share = clear.map((v, i) => (known[i]! > 0 ? v : 0));
 	return planes.map((plane) => filledFromAround(plane, share, wanted));
 }

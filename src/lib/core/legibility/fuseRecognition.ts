@@ -67,7 +67,7 @@ type Read = Pick<TextLine, 'text' | 'confidence' | 'box'>;
  *
  * @param lines what was read off the page
  */
-export function afterReading<Facts extends { readonly blank: boolean; readonly legibility: Legibility }>(
+export function fuseRecognition<Facts extends { readonly blank: boolean; readonly legibility: Legibility }>(
 	facts: Facts,
 	lines: readonly Read[]
 ): Facts {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { blankPicture } from '../raster/picture';
 import { inPlainTypeScript } from '../kernels/kernels';
 import { evenGrey } from './evenLight';
-import { paperLight } from './paperLight';
+import { estimateIllumination } from './illumination';
 
 const WIDTH = 820;
 const HEIGHT = 1160;
@@ -58,7 +58,7 @@ describe('the light on the paper', () => {
 					const light = (x: number, y: number) =>
 						dark + (1 - dark) * Math.min(1, Math.max(0, (fromRim(x, y) - reach) / 20));
 					const page = lit(light);
-					const grey = evenGrey(page, paperLight(page));
+					const grey = evenGrey(page, estimateIllumination(page));
 					// Where the light changes, a trace may stay.
 					const inShadow = (x: number, y: number) => fromRim(x, y) < 10 && fromRim(x + 9, y + 9) < 10;
 					const inLight = (x: number, y: number) => fromRim(x + 5, y + 5) > reach + 40;
@@ -75,7 +75,7 @@ describe('the light on the paper', () => {
 			() => 0.9,
 			(x, y) => Math.hypot(x - 400, y - 500) < 20
 		);
-		const grey = evenGrey(page, paperLight(page));
+		const grey = evenGrey(page, estimateIllumination(page));
 		expect(grey.data[500 * WIDTH + 400]).toBeLessThan(110);
 		expect(darkest(grey.data, (x, y) => Math.hypot(x - 395, y - 495) > 40)).toBeGreaterThan(250);
 	});
@@ -86,7 +86,7 @@ describe('the light on the paper', () => {
 			() => false,
 			[1240, 1754]
 		);
-		const [fast, plain] = [paperLight(page), inPlainTypeScript(() => paperLight(page))];
+		const [fast, plain] = [estimateIllumination(page), inPlainTypeScript(() => estimateIllumination(page))];
 		// Fine light was looked for: there are more blocks than the usual ones.
 		expect(fast.green.height).toBeGreaterThan(200);
 		for (const channel of ['red', 'green', 'blue'] as const) {

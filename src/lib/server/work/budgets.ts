@@ -48,7 +48,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	lock: pages(30, true),
 	receipt: pages(20, true),
 	wholePicture: reader(400),
-	read: reader(120),
+	detectOrientation: reader(120),
 	lookAtText: reader(120),
 	readText: reader(240)
 };

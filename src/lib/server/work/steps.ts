@@ -171,7 +171,7 @@ export function weigh(input: WeighInput): Promise<Outcome<{ weights: PageWeight[
 	});
 }
 
-export interface ReadInput {
+export interface OrientationInput {
 	readonly path: string;
 	readonly type: SourceType;
 	readonly sourcePage: number;
@@ -179,7 +179,7 @@ export interface ReadInput {
 }
 
 /** Reads a picture far enough to know which way is up. */
-export function read(input: ReadInput): Promise<Outcome<{ turn: TurnGuess }>> {
+export function detectOrientation(input: OrientationInput): Promise<Outcome<{ turn: TurnGuess }>> {
 	return outcome(async () => {
 		const picture = await decodeSource(input.path, input.type, input.sourcePage);
 		return { turn: await readTurn(picture, input.corners) };

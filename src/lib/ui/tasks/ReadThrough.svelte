@@ -17,12 +17,12 @@
 	const index = $derived(current === null ? -1 : strip.indexOf(current));
 	const known = $derived(current === null ? undefined : store.view.pages[current]);
 	const src = $derived(current === null ? null : store.image(current, 'view'));
-	const verdictOf = (id: string) => verdictInForce(store.packet.pages[id], store.view.pages[id]?.key);
-	const done = $derived(strip.filter((id) => verdictOf(id) !== null).length);
-	const needWork = $derived(strip.filter((id) => verdictOf(id) === 'needs-work'));
+	const said = (id: string) => verdictInForce(store.packet.pages[id], store.view.pages[id]?.key);
+	const done = $derived(strip.filter((id) => said(id) !== null).length);
+	const needWork = $derived(strip.filter((id) => said(id) === 'needs-work'));
 
 	onMount(() => {
-		current = strip.find((id) => verdictOf(id) === null) ?? strip[0] ?? null;
+		current = strip.find((id) => said(id) === null) ?? strip[0] ?? null;
 		dialog?.showModal();
 		void focusPage();
 	});
@@ -77,7 +77,7 @@
 		<h2>{ended || index < 0 ? 'Read through' : `Page ${index + 1} of ${strip.length}`}</h2>
 		<ol aria-label="Pages">
 			{#each strip as id, i (id)}
-				{@const verdict = verdictOf(id)}
+				{@const verdict = said(id)}
 				<li>
 					<button
 						class:here={i === index && !ended}

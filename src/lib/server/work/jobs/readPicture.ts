@@ -17,7 +17,7 @@ async function read(services: Services, { packetId, sourceId, index }: Jobs['rea
 	const source = await sourceById(db, sourceId);
 	const picture = source && (await pictureAt(db, sourceId, index));
 	if (!source?.type || !picture?.facts || picture.facts.readTurn) return;
-	const result = await pool.run('read', {
+	const result = await pool.run('detectOrientation', {
 		path: vault.pathOf(source.sha256),
 		type: source.type,
 		sourcePage: index,

@@ -21,8 +21,8 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 			return {
 				...row,
 				checked: kept ? (kept.fresh ? ('now' as const) : ('before' as const)) : null,
-				blocks: open.filter((f) => f.level === 'blocks').map((f) => f.rule),
-				look: open.filter((f) => f.level === 'look').map((f) => f.rule)
+				blocks: open.filter((f) => f.level === 'blocks').map(({ rule, message }) => ({ rule, message })),
+				look: open.filter((f) => f.level === 'look').map(({ rule, message }) => ({ rule, message }))
 			};
 		})
 	};

@@ -1,15 +1,21 @@
 <script lang="ts">
 	import { RULE_TITLES } from '$lib/core/check/check';
-	import { capital, list, plural } from '$lib/core/rules/finding';
-	import type { RuleName } from '$lib/core/rules/ruleSheet';
+	import { plural, type Finding } from '$lib/core/rules/finding';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
 	let { data } = $props();
 	const handedIn = $derived(data.students.filter((s) => s.handedInAt).length);
 	const when = (at: string) =>
-		new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
-	const named = (rules: readonly RuleName[]) => list(rules.map((rule) => RULE_TITLES[rule].toLowerCase()));
+		new Date(at).toLocaleString('en-GB', {
+			day: 'numeric',
+			month: 'short',
+			hour: '2-digit',
+			minute: '2-digit'
+		});
+	type Open = Pick<Finding, 'rule' | 'message'>;
+	/** All of them, as they stand on the rule sheet. */
+	const every = (open: readonly Open[]) => open.map((f) => `${RULE_TITLES[f.rule]}: ${f.message}`).join('\n');
 </script>
 
 <svelte:head><title>{data.title} · Membrana</title></svelte:head>
@@ -46,9 +52,12 @@
 						</div>
 					</td>
 					<td>
-						{#each [['blocks', student.blocks], ['look', student.look]] as const as [level, rules] (level)}
-							{#if rules.length > 0}
-								<div class="state"><LevelMark {level} /> {capital(named(rules))}</div>
+						{#each [['blocks', student.blocks], ['look', student.look]] as const as [level, open] (level)}
+							{#if open.length > 0}
+								<div class="state" title={every(open)}>
+									<LevelMark {level} />
+									<span>{open[0]!.message}{open.length > 1 ? ` And ${open.length - 1} more.` : ''}</span>
+								</div>
 							{/if}
 						{/each}
 						{#if student.checked && student.blocks.length + student.look.length === 0}
@@ -74,7 +83,7 @@
 
 <style>
 	main {
-		max-width: 64rem;
+		max-width: 80rem;
 		margin: 0 auto;
 		padding: 2rem 1.5rem;
 	}
@@ -105,9 +114,16 @@
 		font-size: 0.875rem;
 		font-weight: 400;
 	}
+	td:nth-child(-n + 2),
+	button {
+		white-space: nowrap;
+	}
+	td {
+		line-height: 1.35;
+	}
 	.state {
 		display: flex;
-		align-items: center;
+		align-items: flex-start;
 		gap: 0.5rem;
 	}
 	.soft {

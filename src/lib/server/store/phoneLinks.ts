@@ -46,11 +46,6 @@ export async function phoneLinkByToken(db: Database, token: string): Promise<Pho
 	return (await db.query<PhoneLink>(`${LINK} where token_hash = $1 and ${OPEN}`, [hashOf(token)]))[0] ?? null;
 }
 
-/** The open link of a packet. */
-export async function phoneLinkOf(db: Database, packetId: string): Promise<PhoneLink | null> {
-	return (await db.query<PhoneLink>(`${LINK} where packet_id = $1 and ${OPEN}`, [packetId]))[0] ?? null;
-}
-
 export async function endPhoneLinks(db: Database, packetId: string): Promise<void> {
 	await db.query(`update phone_link set ended_at = now() where packet_id = $1 and ${OPEN}`, [packetId]);
 }

@@ -58,10 +58,13 @@
 		held?.strip ?? store.packet.strip.slice(seen.from, seen.to).map((id) => ({ id }))
 	);
 	const tray = $derived<Item[]>(held?.tray ?? store.packet.tray.map(({ page }) => ({ id: page })));
-	// The page that is worked on is in sight.
+	// The page that is worked on comes into sight when it is chosen; a person who has scrolled on since is left there.
 	$effect(() => {
-		const at = store.current === null ? -1 : store.packet.strip.indexOf(store.current);
-		if (at >= 0) untrack(() => $virtualizer.scrollToIndex(at, { align: 'auto' }));
+		const { current } = store;
+		untrack(() => {
+			const at = current === null ? -1 : store.packet.strip.indexOf(current);
+			if (at >= 0) $virtualizer.scrollToIndex(at, { align: 'auto' });
+		});
 	});
 	const reasons = $derived(new Map(store.packet.tray.map((t) => [t.page, t.reason])));
 	const marks = $derived.by(() => {

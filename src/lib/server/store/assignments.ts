@@ -1,5 +1,6 @@
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Database } from './database';
+import { packetById, type PacketRow } from './packets';
 
 export interface Assignment {
 	readonly id: string;
@@ -17,6 +18,23 @@ const ASSIGNMENT = `
 
 export async function assignmentById(db: Database, id: string): Promise<Assignment | null> {
 	return (await db.query<Assignment>(`${ASSIGNMENT} where a.id = $1`, [id]))[0] ?? null;
+}
+
+/** The rule sheet with the course's code where it names no course itself. */
+export function ruleSheetOf({
+	ruleSheet,
+	courseCode
+}: Pick<Assignment, 'ruleSheet' | 'courseCode'>): RuleSheet {
+	return { ...ruleSheet, course: ruleSheet.course || courseCode };
+}
+
+/** A packet with the assignment that it answers; null when it is not there any more. */
+export async function packetWithAssignment(
+	db: Database,
+	packetId: string
+): Promise<{ packet: PacketRow; assignment: Assignment } | null> {
+	const packet = await packetById(db, packetId);
+	return packet && { packet, assignment: (await assignmentById(db, packet.assignmentId))! };
 }
 
 export async function addAssignment(

@@ -72,11 +72,14 @@ export async function keyPages(tx: Database, packet: KeyedPacket, only?: readonl
 			(excluded.source_id, excluded.source_page, excluded.prepared_key, excluded.reading_key)`,
 		[packet.id, JSON.stringify(keys), news]
 	);
-	await tx.query(
-		`delete from packet_page where packet_id = $1
-		and page_id not in (select jsonb_object_keys(state -> 'pages') from packet where id = $1)`,
-		[packet.id]
-	);
+	// Most edits take no page away, and the list of all pages may be long.
+	if (!only || pages.length < only.length) {
+		await tx.query(
+			`delete from packet_page where packet_id = $1
+			and page_id not in (select jsonb_object_keys(state -> 'pages') from packet where id = $1)`,
+			[packet.id]
+		);
+	}
 	if (!only) await tx.query('update packet set keyed_by = $2 where id = $1', [packet.id, keyedBy(version)]);
 	return news;
 }

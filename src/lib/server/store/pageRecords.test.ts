@@ -120,6 +120,22 @@ describe('what is known of pages', () => {
 		expect((await records(ilka.packet)).b!.key).toBe(before.b!.key);
 	});
 
+	it('lets go of a page that is taken away, and finds what is known of it again when it comes back', async () => {
+		const before = await records(ilka.packet);
+		await command(db, ilka.packet, ilka.person, null, {
+			kind: 'edit',
+			change: { kind: 'removePages', pages: ['b'] }
+		});
+		expect(await records(ilka.packet)).toEqual({ a: before.a });
+		const [rows] = await db.query<{ count: number }>(
+			'select count(*)::int as count from packet_page where packet_id = $1',
+			[ilka.packet]
+		);
+		expect(rows!.count).toBe(1);
+		await command(db, ilka.packet, ilka.person, null, { kind: 'undo' });
+		expect(await records(ilka.packet)).toEqual(before);
+	});
+
 	it('follows the turn that reading finds, and says why a picture cannot be used', async () => {
 		await setPictureFacts(db, ilka.source, 1, PICTURE);
 		const before = (await records(ilka.packet)).b!;

@@ -3,6 +3,7 @@ import { check } from '../../core/check/check';
 import type { Finding } from '../../core/rules/finding';
 import type { PacketAccess } from '../access/access';
 import { pageViews } from './packetView';
+import { ruleSheetOf } from '../store/assignments';
 import type { Database } from '../store/database';
 import { pageRecords, type StoredPage } from '../store/pageRecords';
 
@@ -14,7 +15,7 @@ export async function checkPacket(
 ): Promise<{ findings: Finding[]; pages: Record<string, StoredPage> }> {
 	const pages = await pageRecords(db, packet, assignment);
 	const findings = check({
-		sheet: { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode },
+		sheet: ruleSheetOf(assignment),
 		packet: packet.state,
 		evidence: withLabelsSettled(pageViews(as, owner, pages), packet.state),
 		person: owner,

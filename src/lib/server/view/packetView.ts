@@ -10,7 +10,7 @@ import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { PacketAccess } from '../access/access';
 import { presentAt } from '../events/presence';
 import type { Database } from '../store/database';
-import { assignmentById, type Assignment } from '../store/assignments';
+import { assignmentById, ruleSheetOf, type Assignment } from '../store/assignments';
 import { besidePages, type BesidePages } from '../store/besidePages';
 import type { DeliveryRow } from '../store/deliveries';
 import { keptFindings } from '../store/findings';
@@ -171,8 +171,9 @@ async function undoState(db: Database, packetId: string): Promise<UndoState> {
 	return { canUndo: undo.length > 0, canRedo: redo.length > 0 };
 }
 
-function assignmentView({ id, courseCode, ruleSheet, version }: Assignment): AssignmentView {
-	return { id, courseCode, ruleSheet: { ...ruleSheet, course: ruleSheet.course || courseCode }, version };
+function assignmentView(assignment: Assignment): AssignmentView {
+	const { id, courseCode, version } = assignment;
+	return { id, courseCode, ruleSheet: ruleSheetOf(assignment), version };
 }
 
 function sourceView({ id, name, bytes, batch, place, state, problem, clientKey }: SourceRow): SourceView {

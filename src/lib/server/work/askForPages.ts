@@ -1,12 +1,11 @@
 import { isTooLarge } from '../../core/rules/rule/fileSize';
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Packet } from '../../core/packet/packet';
-import { assignmentById } from '../store/assignments';
+import { packetWithAssignment } from '../store/assignments';
 import type { Database } from '../store/database';
 import { areFindingsKept } from '../store/findings';
 import { pageLacks, type PageLack } from '../store/pageLacks';
 import { pageRecords, pagesOf } from '../store/pageRecords';
-import { packetById } from '../store/packets';
 import { troublesOf } from '../store/troubles';
 import { PRIORITY, type JobName, type Jobs } from './kinds';
 import { type Queue } from './queue';
@@ -145,9 +144,9 @@ export interface Lack {
 }
 
 async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
-	const packet = await packetById(db, packetId);
-	if (!packet) return null;
-	const assignment = (await assignmentById(db, packet.assignmentId))!;
+	const found = await packetWithAssignment(db, packetId);
+	if (!found) return null;
+	const { packet, assignment } = found;
 	const all = await pageLacks(db, pagesOf(packet, assignment));
 	const pages = Object.fromEntries(all.map((lack) => [lack.id, lack]));
 	const troubles = await troublesOf(db, packetId);

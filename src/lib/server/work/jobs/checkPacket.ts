@@ -1,9 +1,8 @@
 import type { Services } from '../../services/services';
 import { pageViews } from '../../view/packetView';
-import { assignmentById } from '../../store/assignments';
+import { packetWithAssignment, ruleSheetOf } from '../../store/assignments';
 import { keepFindings } from '../../store/findings';
 import { pageRecords } from '../../store/pageRecords';
-import { packetById } from '../../store/packets';
 import { personById } from '../../store/people';
 import type { Handler } from '../kinds';
 import { noteTrouble } from './troubles';
@@ -17,13 +16,12 @@ export const checkPacket = (services: Services): Handler<'check-packet'> => ({
 async function run(services: Services, packetId: string): Promise<void> {
 	const { db, pool } = services;
 	try {
-		const packet = await packetById(db, packetId);
-		if (!packet) return;
-		const assignment = (await assignmentById(db, packet.assignmentId))!;
+		const found = await packetWithAssignment(db, packetId);
+		if (!found) return;
+		const { packet, assignment } = found;
 		const owner = (await personById(db, packet.personId))!;
-		const { ruleSheet, courseCode } = assignment;
 		const findings = await pool.run('check', {
-			sheet: { ...ruleSheet, course: ruleSheet.course || courseCode },
+			sheet: ruleSheetOf(assignment),
 			packet: packet.state,
 			records: pageViews('owner', owner, await pageRecords(db, packet, assignment)),
 			person: { given: owner.given, family: owner.family }

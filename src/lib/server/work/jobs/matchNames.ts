@@ -1,8 +1,7 @@
 import { packetsChanged } from '../../events/packetEvents';
 import type { Services } from '../../services/services';
-import { assignmentById } from '../../store/assignments';
+import { packetWithAssignment } from '../../store/assignments';
 import { studentsOf } from '../../store/courses';
-import { packetById } from '../../store/packets';
 import { addNames, rosterKey } from '../../store/pageNames';
 import { pageRecords } from '../../store/pageRecords';
 import type { Handler } from '../kinds';
@@ -17,9 +16,9 @@ export const matchNames = (services: Services): Handler<'match-names'> => ({
 async function run(services: Services, packetId: string): Promise<void> {
 	const { db, pool } = services;
 	try {
-		const packet = await packetById(db, packetId);
-		if (!packet) return;
-		const assignment = (await assignmentById(db, packet.assignmentId))!;
+		const found = await packetWithAssignment(db, packetId);
+		if (!found) return;
+		const { packet, assignment } = found;
 		const { courseId } = assignment;
 		const key = await rosterKey(db, courseId);
 		const pages = await pageRecords(db, packet, assignment);

@@ -3,6 +3,7 @@ import Joi from 'joi';
 import { nameProblems } from '$lib/core/naming/namePattern';
 import { expectedFileName } from '$lib/core/rules/expectedFileName';
 import { packetFor } from '$lib/server/access/access';
+import { ruleSheetOf } from '$lib/server/store/assignments';
 import { services } from '$lib/server/services/services';
 import { PRIORITY } from '$lib/server/work/kinds';
 import { beginFile } from '$lib/server/store/deliveries';
@@ -20,7 +21,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	if (problem) error(400, problem.message);
 	if (value.version !== packet.version) error(409, 'The packet was changed in the meantime.');
 	if (packet.state.strip.length === 0) error(422, 'There are no pages to make a file of.');
-	const sheet = { ...assignment.ruleSheet, course: assignment.ruleSheet.course || assignment.courseCode };
+	const sheet = ruleSheetOf(assignment);
 	const name = packet.state.fileName ?? expectedFileName(sheet, owner);
 	if (nameProblems(name).length > 0) error(422, `The name cannot be used: ${nameProblems(name).join(', ')}.`);
 	const file = await beginFile(db, packet.id, packet.version, name, value.type);

@@ -1,16 +1,26 @@
 import { json, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { firstStartPath } from '$lib/server/access/firstStart';
+import { isOwn, OtherKindError, ownPerson, settleKind } from '$lib/server/access/own';
 import { SESSION_COOKIE, whoHas } from '$lib/server/access/sessions';
 import { admit, NotAdmittedError } from '$lib/server/edge/admit';
 import { closeServices, services } from '$lib/server/services/services';
 import { phoneOrigin } from '$lib/server/phoneOrigin';
 import { DatabaseAwayError } from '$lib/server/store/databaseError';
 import { FolderInUseError } from '$lib/server/store/lockFolder';
+import { schoolOf } from '$lib/server/store/school';
 
 export const init: ServerInit = async () => {
 	try {
-		await services();
+		const { db } = await services();
+		await settleKind(db, isOwn());
+		const path = await firstStartPath(db);
+		if (path) {
+			console.error(
+				`There is no administrator yet. Whoever opens this address within the hour becomes the first one:\n\n  ${process.env.ORIGIN ?? ''}${path}\n`
+			);
+		}
 	} catch (reason) {
-		if (reason instanceof FolderInUseError) {
+		if (reason instanceof FolderInUseError || reason instanceof OtherKindError) {
 			console.error(reason.message);
 			process.exit(1);
 		}
@@ -23,7 +33,9 @@ export const init: ServerInit = async () => {
 const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 /** Pages that ask no sign-in; a phone link carries its own right. */
 const isOpen = (path: string) =>
-	path === '/sign-in' || path === '/proof' || path.startsWith('/phone/') || path.startsWith('/api/');
+	path === '/sign-in' ||
+	path === '/proof' ||
+	['/phone/', '/first/', '/come-in/', '/api/'].some((start) => path.startsWith(start));
 
 type Event = Parameters<Handle>[0]['event'];
 
@@ -40,12 +52,20 @@ export const handle: Handle = async ({ event, resolve }) => {
 async function turnedAway(event: Event): Promise<Response | null> {
 	// A page of another site must not act in this one's name, whatever the content type.
 	const origin = event.request.headers.get('origin');
-	const isOwn = origin === null || origin === event.url.origin || origin === phoneOrigin(event.url).origin;
-	if (!SAFE.has(event.request.method) && !isOwn) return refusal(403, 'This request came from another site.');
+	const isHere = origin === null || origin === event.url.origin || origin === phoneOrigin(event.url).origin;
+	if (!SAFE.has(event.request.method) && !isHere) return refusal(403, 'This request came from another site.');
 	try {
 		event.request = await admit(event.request, event.route.id);
-		const token = event.cookies.get(SESSION_COOKIE);
-		event.locals.person = token ? await whoHas((await services()).db, token) : null;
+		const { db } = await services();
+		if (isOwn()) {
+			if (!isLoopback(event.request)) return refusal(403, 'This Membrana is for this computer only.');
+			event.locals.person = await ownPerson(db);
+		} else {
+			isFounded ||= (await schoolOf(db)) !== null;
+			if (!isFounded) return beforeTheFirstStart(event.url.pathname);
+			const token = event.cookies.get(SESSION_COOKIE);
+			event.locals.person = token ? await whoHas(db, token) : null;
+		}
 	} catch (reason) {
 		// What was not read to its end ends the connection.
 		if (reason instanceof NotAdmittedError)
@@ -57,6 +77,21 @@ async function turnedAway(event: Event): Promise<Response | null> {
 	if (event.locals.person || isOpen(pathname)) return null;
 	const location = `/sign-in?next=${encodeURIComponent(pathname)}`;
 	return new Response(null, { status: 303, headers: { location } });
+}
+
+/** Once there is a school, there is one. */
+let isFounded = false;
+
+/** Nothing answers but the one-time address, and a page that says so. */
+function beforeTheFirstStart(path: string): Response | null {
+	if (path === '/first' || path.startsWith('/first/')) return null;
+	if (path.startsWith('/api/')) return refusal(503, 'This Membrana has not been set up yet.');
+	return new Response(null, { status: 303, headers: { location: '/first' } });
+}
+
+/** Whether a request names this computer: another site's name that leads here does not. */
+function isLoopback(request: Request): boolean {
+	return /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(request.headers.get('host') ?? '');
 }
 
 function refusal(status: number, message: string, headers?: Record<string, string>): Response {

@@ -1,7 +1,7 @@
 import { fail, redirect, type Actions, type ServerLoad } from '@sveltejs/kit';
 import { nextPath } from '$lib/server/access/nextPath';
 import { passwordFits } from '$lib/server/access/password';
-import { beginSession, SESSION_COOKIE, SESSION_SECONDS } from '$lib/server/access/sessions';
+import { beginSession } from '$lib/server/access/sessions';
 import { SignInPace } from '$lib/server/access/signInPace';
 import { plural } from '$lib/core/rules/finding';
 import { services } from '$lib/server/services/services';
@@ -16,7 +16,8 @@ export const load: ServerLoad = ({ locals }) => {
 };
 
 export const actions: Actions = {
-	default: async ({ request, cookies, url, getClientAddress, setHeaders }) => {
+	default: async (event) => {
+		const { request, url, getClientAddress, setHeaders } = event;
 		const form = await request.formData();
 		const login = String(form.get('login') ?? '')
 			.trim()
@@ -41,13 +42,7 @@ export const actions: Actions = {
 			return fail(400, { login, problem: 'This name and password do not belong together.' });
 		}
 		pace.succeeded(login, address);
-		cookies.set(SESSION_COOKIE, await beginSession(db, person!.id), {
-			path: '/',
-			httpOnly: true,
-			sameSite: 'lax',
-			secure: url.protocol === 'https:',
-			maxAge: SESSION_SECONDS
-		});
+		await beginSession(db, person!.id, event);
 		redirect(303, nextPath(url.searchParams.get('next'), url.origin));
 	}
 };

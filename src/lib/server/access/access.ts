@@ -5,7 +5,7 @@ import type { Database } from '../store/database';
 import { deliveryById, fileById, type DeliveryRow, type FileRow } from '../store/deliveries';
 import { packetById, packetHead, type PacketHead, type PacketRow } from '../store/packets';
 import { picturesUnder, type StoredPictures } from '../store/pageRecords';
-import { personById, type Person } from '../store/people';
+import { personById, type Person, type Role } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
 import { troubleById, type TroubleRow } from '../store/troubles';
 import type { UploadGrant, UploadRow, Uploads } from '../vault/uploads';
@@ -41,7 +41,7 @@ export async function packetFor(db: Database, locals: App.Locals, id: string): P
 	const owner = (await personById(db, packet.personId))!;
 	const role = await roleIn(db, assignment.courseId, me.id);
 	if (role === 'teacher') return { packet, assignment, owner, me, as: 'teacher' };
-	if (role === 'student' && packet.personId === me.id) return { packet, assignment, owner, me, as: 'owner' };
+	if (role && packet.personId === me.id) return { packet, assignment, owner, me, as: 'owner' };
 	return nothingHere();
 }
 
@@ -74,7 +74,7 @@ export async function assignmentFor(
 	db: Database,
 	locals: App.Locals,
 	id: string
-): Promise<{ assignment: Assignment; me: Person; role: 'teacher' | 'student' }> {
+): Promise<{ assignment: Assignment; me: Person; role: Role }> {
 	const me = signedIn(locals);
 	if (!UUID.test(id)) nothingHere();
 	const assignment = await assignmentById(db, id);
@@ -82,16 +82,24 @@ export async function assignmentFor(
 	return assignment && role ? { assignment, me, role } : nothingHere();
 }
 
-/** An assignment whose rule sheet this person may write: a teacher of its course. */
+/** An assignment whose rule sheet this person may write: a teacher of its course, or whoever has it for oneself. */
 export async function assignmentToEdit(db: Database, locals: App.Locals, id: string) {
+	const found = await assignmentFor(db, locals, id);
+	return writesRules(found.role) ? found : nothingHere();
+}
+
+/** An assignment whose class this person teaches. */
+export async function assignmentToTeach(db: Database, locals: App.Locals, id: string) {
 	const found = await assignmentFor(db, locals, id);
 	return found.role === 'teacher' ? found : nothingHere();
 }
 
+const writesRules = (role: Role | null) => role === 'teacher' || role === 'own';
+
 /** Whether this person may set assignments in a course. */
 export async function courseToTeach(db: Database, locals: App.Locals, courseId: string): Promise<Person> {
 	const me = signedIn(locals);
-	if (!UUID.test(courseId) || (await roleIn(db, courseId, me.id)) !== 'teacher') nothingHere();
+	if (!UUID.test(courseId) || !writesRules(await roleIn(db, courseId, me.id))) nothingHere();
 	return me;
 }
 
@@ -199,7 +207,7 @@ export async function packetHeadFor(
 }
 
 function maySee({ personId, role }: Pick<PacketHead, 'personId' | 'role'>, me: Person): boolean {
-	return role === 'teacher' || (role === 'student' && personId === me.id);
+	return role === 'teacher' || (role !== null && personId === me.id);
 }
 
 /** Pictures of a page of a packet that this person may see, asked without loading it. */

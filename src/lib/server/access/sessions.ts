@@ -1,17 +1,32 @@
 import { createHash, randomBytes } from 'node:crypto';
+import type { RequestEvent } from '@sveltejs/kit';
 import type { Database } from '../store/database';
-import { addSession, personForSession, removeSession, type Person } from '../store/people';
+import type { Person } from '../store/people';
+import { addSession, personForSession, removeSession } from '../store/sessions';
 
 export const SESSION_COOKIE = 'membrana-session';
-export const SESSION_SECONDS = 14 * 24 * 3600;
+const SESSION_SECONDS = 14 * 24 * 3600;
 
-const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
+/** What is kept of a token. */
+export const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
-/** Begins a session and returns the token for the cookie; only its hash is kept. */
-export async function beginSession(db: Database, personId: string): Promise<string> {
+/** Begins a session and gives its cookie; only a hash of the token is kept. */
+export async function beginSession(
+	db: Database,
+	personId: string,
+	{ cookies, url, request }: Pick<RequestEvent, 'cookies' | 'url' | 'request'>
+): Promise<void> {
 	const token = randomBytes(32).toString('base64url');
-	await addSession(db, hashOf(token), personId, new Date(Date.now() + SESSION_SECONDS * 1000));
-	return token;
+	const expires = new Date(Date.now() + SESSION_SECONDS * 1000);
+	const browser = (request.headers.get('user-agent') ?? '').slice(0, 300);
+	await addSession(db, hashOf(token), personId, { expires, browser });
+	cookies.set(SESSION_COOKIE, token, {
+		path: '/',
+		httpOnly: true,
+		sameSite: 'lax',
+		secure: url.protocol === 'https:',
+		maxAge: SESSION_SECONDS
+	});
 }
 
 export function whoHas(db: Database, token: string): Promise<Person | null> {

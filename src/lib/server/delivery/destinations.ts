@@ -1,4 +1,6 @@
+import Joi from 'joi';
 import type { PacketAccess } from '../access/access';
+import { isOwn } from '../access/own';
 import type { Services } from '../services/services';
 import { teachersOf } from '../store/courses';
 import type { Database } from '../store/database';
@@ -6,21 +8,31 @@ import type { Destination, TargetName } from '../store/deliveries';
 import { portalAssignment } from './deliver';
 import type { PortalAssignment } from './target';
 
-/** Where a packet can be handed in. */
+/** Where a packet can be handed in; null for each way that is not set up. */
 export interface Destinations {
-	/** Null while the portal has not answered: then only the packet's own assignment can be chosen. */
-	readonly portal: readonly PortalAssignment[] | null;
-	/** Whether it is being asked now: ask again in a moment. */
-	readonly asking: boolean;
 	readonly own: PortalAssignment;
-	/** Null where mail is not set up. */
-	readonly mail: readonly { readonly name: string; readonly address: string }[] | null;
-	/** Whether there is a folder. */
-	readonly folder: boolean;
+	readonly portal: {
+		/** Null while the portal has not answered: then only the packet's own assignment can be chosen. */
+		readonly list: readonly PortalAssignment[] | null;
+		/** Whether it is being asked now: ask again in a moment. */
+		readonly asking: boolean;
+	} | null;
+	readonly mail: {
+		readonly addresses: readonly Address[];
+		/** Whether any other address may be given: nobody approves any for somebody who works for oneself. */
+		readonly anyone: boolean;
+	} | null;
+	/** `path` is told where it is on the person's own computer. */
+	readonly folder: { readonly path: string | null } | null;
+}
+
+interface Address {
+	readonly name: string;
+	readonly address: string;
 }
 
 /** Addresses that a packet may be sent to: the course's teachers, and the student's own. */
-async function addressesFor(db: Database, { assignment, owner }: PacketAccess) {
+async function addressesFor(db: Database, { assignment, owner }: PacketAccess): Promise<Address[]> {
 	const teachers = await teachersOf(db, assignment.courseId);
 	const people = [...teachers, ...(owner.email ? [{ ...owner, email: owner.email }] : [])];
 	return people.map((p) => ({ name: `${p.given} ${p.family}`, address: p.email }));
@@ -28,17 +40,16 @@ async function addressesFor(db: Database, { assignment, owner }: PacketAccess) {
 
 export async function destinationsOf(
 	db: Database,
-	targets: Services['targets'],
+	{ portal, mail, folder }: Services['targets'],
 	access: PacketAccess
 ): Promise<Destinations> {
 	const own = portalAssignment(access.assignment);
-	const { list, asking } = targets.portal.look(own);
+	const forOneself = isOwn();
 	return {
-		portal: list,
-		asking,
 		own,
-		mail: targets.mail ? await addressesFor(db, access) : null,
-		folder: targets.folder !== null
+		portal: portal && portal.look(own),
+		mail: mail && { addresses: await addressesFor(db, access), anyone: forOneself },
+		folder: folder && { path: forOneself ? folder.root : null }
 	};
 }
 
@@ -56,16 +67,20 @@ export async function destinationFor(
 	const { assignment } = access;
 	const own = { title: assignment.ruleSheet.title, course: assignment.courseCode };
 	if (!targets[target]) return { status: 422, problem: 'This way of handing in is not set up here.' };
-	if (target === 'folder') return { ...own, to: '', isOther: false };
+	if (target === 'folder') return { ...own, to: isOwn() ? targets.folder!.root : '', isOther: false };
 	if (target === 'mail') {
 		const addresses = await addressesFor(db, access);
-		const found = addresses.find((a) => a.address.toLowerCase() === to.trim().toLowerCase());
+		const asked = to.trim();
+		const found =
+			addresses.find((a) => a.address.toLowerCase() === asked.toLowerCase()) ??
+			(isOwn() && isAddress(asked) ? { name: asked, address: asked } : null);
+		if (!found && isOwn()) return { status: 422, problem: `“${asked}” is not a mail address.` };
 		return found
 			? { to: found.address, title: found.name, course: assignment.courseCode, isOther: false }
 			: { status: 422, problem: 'This address is not one that the course approves.' };
 	}
 	if (to === '' || to === assignment.id) return { ...own, to: assignment.id, isOther: false };
-	const all = await targets.portal.assignments().catch(() => null);
+	const all = await targets.portal!.assignments().catch(() => null);
 	if (!all) {
 		return {
 			status: 503,
@@ -76,4 +91,8 @@ export async function destinationFor(
 	return other
 		? { to, title: other.title, course: other.course, isOther: true }
 		: { status: 404, problem: 'The grading portal has no such assignment.' };
+}
+
+function isAddress(text: string): boolean {
+	return !Joi.string().email({ tlds: false }).validate(text).error;
 }

@@ -58,7 +58,7 @@ export class Folder implements Target {
 	}
 
 	#folderOf({ course, title }: Pick<PortalAssignment, 'course' | 'title'>): string {
-		return join(this.root, safeName(course), safeName(title));
+		return join(this.root, ...[course, title].filter((name) => name.trim() !== '').map(safeName));
 	}
 
 	/**

@@ -5,7 +5,12 @@ import type { PacketAccess } from '../access/access';
 import type { ReceiptText } from '../codec/receiptPdf';
 import type { DeliveryRow } from '../store/deliveries';
 
-const WAYS = { portal: 'grading portal', mail: 'mail', folder: 'folder of the school' } as const;
+/** The way that a file went. */
+function way({ target, destination: { to } }: DeliveryRow): string {
+	if (target === 'portal') return 'grading portal';
+	if (target === 'mail') return `mail to ${to}`;
+	return to ? `folder ${to}` : 'folder of the school';
+}
 
 /** A moment in the zone of the due time where there is one, so that both can be compared at a glance. */
 function moment(iso: string, due: string | undefined): string {
@@ -45,10 +50,7 @@ export function receiptText({
 						`${assignment.ruleSheet.title}, ${assignment.courseCode} ${assignment.courseTitle}`
 					] as const
 				]),
-		[
-			'Through',
-			`${WAYS[delivery.target]}${delivery.destination.to.includes('@') ? ` to ${delivery.destination.to}` : ''}`
-		],
+		['Through', way(delivery)],
 		[
 			'File',
 			`${delivery.fileName}.${delivery.type}, ${plural(delivery.pages, 'page')}, ${formatBytes(receipt.bytes)} (${receipt.bytes} bytes)`

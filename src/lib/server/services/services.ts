@@ -33,8 +33,8 @@ export interface Services {
 	readonly uploads: Uploads;
 	/** Asks for what pages lack. */
 	readonly pages: PageAsker;
-	/** Ways to hand in; null where one is not set up. The portal always is. */
-	readonly targets: Readonly<Record<TargetName, Target | null>> & { readonly portal: Portal };
+	/** Ways to hand in; null where one is not set up. */
+	readonly targets: Targets;
 	/** What the server's proofs are signed with. */
 	readonly signer: Signer;
 	/** Whether pages are read; without it a small machine has it easier, and order and map are set by hand. */
@@ -42,6 +42,12 @@ export interface Services {
 	/** Folder of pictures that can be made again. */
 	readonly derived: string;
 	close(): Promise<void>;
+}
+
+/** Ways to hand in; null where one is not set up. */
+export interface Targets extends Readonly<Record<TargetName, Target | null>> {
+	readonly portal: Portal | null;
+	readonly folder: Folder | null;
 }
 
 /** What may be brought in. */
@@ -115,7 +121,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 function targetsIn(environment: NodeJS.ProcessEnv, signer: Signer) {
 	const { MEMBRANA_PORTAL, MEMBRANA_SMTP, MEMBRANA_MAIL_FROM, MEMBRANA_HAND_IN_FOLDER } = environment;
 	return {
-		portal: new Portal(MEMBRANA_PORTAL ?? 'http://127.0.0.1:4180', signer.publicKey),
+		portal: MEMBRANA_PORTAL ? new Portal(MEMBRANA_PORTAL, signer.publicKey) : null,
 		mail: MEMBRANA_SMTP ? new Mail(MEMBRANA_SMTP, MEMBRANA_MAIL_FROM ?? 'membrana@localhost') : null,
 		folder: MEMBRANA_HAND_IN_FOLDER ? new Folder(resolve(MEMBRANA_HAND_IN_FOLDER)) : null
 	};

@@ -1,6 +1,7 @@
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Database } from './database';
 import { packetById, type PacketRow } from './packets';
+import type { Role } from './people';
 
 export interface Assignment {
 	readonly id: string;
@@ -11,8 +12,11 @@ export interface Assignment {
 	readonly version: number;
 }
 
+/** A course of one's own has no code: what the rule sheet says stands for it. */
+const COURSE_CODE = `coalesce(nullif(c.code, ''), a.rule_sheet ->> 'course', '')`;
+
 const ASSIGNMENT = `
-	select a.id, a.course_id as "courseId", c.code as "courseCode", c.title as "courseTitle",
+	select a.id, a.course_id as "courseId", ${COURSE_CODE} as "courseCode", c.title as "courseTitle",
 		a.rule_sheet as "ruleSheet", a.version
 	from assignment a join course c on c.id = a.course_id`;
 
@@ -66,7 +70,7 @@ export async function saveRuleSheet(
 }
 
 export interface DeskRow extends Assignment {
-	readonly role: 'teacher' | 'student';
+	readonly role: Role;
 	/** A student's own packet. */
 	readonly packetId: string | null;
 	readonly pages: number;
@@ -80,7 +84,7 @@ export interface DeskRow extends Assignment {
 /** Every assignment of a person's courses with its state, for the desk. */
 export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 	return db.query<DeskRow>(
-		`select a.id, a.course_id as "courseId", c.code as "courseCode", c.title as "courseTitle",
+		`select a.id, a.course_id as "courseId", ${COURSE_CODE} as "courseCode", c.title as "courseTitle",
 			a.rule_sheet as "ruleSheet", a.version, e.role,
 			mine.id as "packetId",
 			coalesce(jsonb_array_length(mine.state -> 'strip'), 0) as pages,
@@ -88,7 +92,7 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 				as "handedInAt",
 			-- How far the class is, is for its teachers.
 			case when e.role = 'teacher' then
-				(select count(*)::int from enrolment s where s.course_id = c.id and s.role = 'student') end as students,
+				(select count(*)::int from enrolled s where s.course_id = c.id and s.role = 'student') end as students,
 			case when e.role = 'teacher' then (select count(*)::int from packet p where p.assignment_id = a.id
 				and jsonb_array_length(p.state -> 'strip') > 0) end as begun,
 			case when e.role = 'teacher' then
@@ -96,8 +100,9 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 				where p.assignment_id = a.id and d.state = 'received') end as "handedIn"
 		from assignment a
 		join course c on c.id = a.course_id
-		join enrolment e on e.course_id = c.id and e.person_id = $1
+		join enrolled e on e.course_id = c.id and e.person_id = $1
 		left join packet mine on mine.assignment_id = a.id and mine.person_id = $1
+		where c.archived_at is null
 		order by a.rule_sheet ->> 'due' nulls last, a.rule_sheet ->> 'title'`,
 		[personId]
 	);
@@ -121,7 +126,7 @@ export function classRows(db: Database, assignmentId: string): Promise<ClassRow[
 			(select max(d.answered_at) from delivery d where d.packet_id = p.id and d.state = 'received')
 				as "handedInAt"
 		from assignment a
-		join enrolment e on e.course_id = a.course_id and e.role = 'student'
+		join enrolled e on e.course_id = a.course_id and e.role = 'student'
 		join person s on s.id = e.person_id
 		left join packet p on p.assignment_id = a.id and p.person_id = s.id
 		where a.id = $1 order by s.family, s.given`,

@@ -26,7 +26,7 @@ export async function enrol(db: Database, courseId: string, personId: string, ro
 /** The role a person has in a course, or null. */
 export async function roleIn(db: Database, courseId: string, personId: string): Promise<Role | null> {
 	const rows = await db.query<{ role: Role }>(
-		'select role from enrolment where course_id = $1 and person_id = $2',
+		'select role from enrolled where course_id = $1 and person_id = $2',
 		[courseId, personId]
 	);
 	return rows[0]?.role ?? null;
@@ -35,8 +35,8 @@ export async function roleIn(db: Database, courseId: string, personId: string): 
 export function coursesTaught(db: Database, personId: string): Promise<Course[]> {
 	return db.query<Course>(
 		`select c.id, c.code, c.title from course c
-		join enrolment e on e.course_id = c.id
-		where e.person_id = $1 and e.role = 'teacher' order by c.code`,
+		join enrolled e on e.course_id = c.id
+		where e.person_id = $1 and e.role in ('teacher', 'own') and c.archived_at is null order by c.code`,
 		[personId]
 	);
 }
@@ -47,8 +47,8 @@ export function studentsOf(
 ): Promise<{ id: string; given: string; family: string }[]> {
 	return db.query(
 		`select p.id, p.given, p.family from person p
-		join enrolment e on e.person_id = p.id
-		where e.course_id = $1 and e.role = 'student' order by p.family, p.given`,
+		join enrolled e on e.person_id = p.id
+		where e.course_id = $1 and e.role in ('student', 'own') order by p.family, p.given`,
 		[courseId]
 	);
 }
@@ -60,7 +60,7 @@ export function teachersOf(
 ): Promise<{ given: string; family: string; email: string }[]> {
 	return db.query(
 		`select p.given, p.family, p.email from person p
-		join enrolment e on e.person_id = p.id
+		join enrolled e on e.person_id = p.id
 		where e.course_id = $1 and e.role = 'teacher' and p.email is not null order by p.family, p.given`,
 		[courseId]
 	);

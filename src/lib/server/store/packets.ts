@@ -5,6 +5,7 @@ import type { RuleSheet } from '../../core/rules/ruleSheet';
 import { EMPTY_PACKET, type Packet } from '../../core/packet/packet';
 import type { Database } from './database';
 import { keyPages } from './pageKeys';
+import type { Role } from './people';
 
 export interface PacketRow {
 	readonly id: string;
@@ -34,7 +35,7 @@ export interface PacketHead extends Omit<PacketRow, 'state'> {
 	/** Tones that the rule sheet allows. */
 	readonly tones: RuleSheet['tone'];
 	readonly owner: { readonly given: string; readonly family: string };
-	readonly role: 'teacher' | 'student' | null;
+	readonly role: Role | null;
 }
 
 export async function packetHead(db: Database, id: string, meId: string): Promise<PacketHead | null> {
@@ -45,7 +46,7 @@ export async function packetHead(db: Database, id: string, meId: string): Promis
 		from packet t
 		join assignment a on a.id = t.assignment_id
 		join person o on o.id = t.person_id
-		left join enrolment e on e.course_id = a.course_id and e.person_id = $2
+		left join enrolled e on e.course_id = a.course_id and e.person_id = $2
 		where t.id = $1`,
 		[id, meId]
 	);

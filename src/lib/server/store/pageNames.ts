@@ -5,8 +5,8 @@ import { newOfPage } from './pageKeys';
 /** SQL for a hash of the roster of a course: another roster may name other people. */
 export const rosterKeyOf = (course: string) => `(
 	select md5(coalesce(string_agg(concat_ws('|', p.id, p.given, p.family), ',' order by p.id), '')) as key
-	from person p join enrolment e on e.person_id = p.id
-	where e.course_id = ${course} and e.role = 'student')`;
+	from person p join enrolled e on e.person_id = p.id
+	where e.course_id = ${course} and e.role in ('student', 'own'))`;
 
 export async function rosterKey(db: Database, courseId: string): Promise<string> {
 	return (await db.query<{ key: string }>(rosterKeyOf('$1'), [courseId]))[0]!.key;

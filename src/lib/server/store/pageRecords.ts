@@ -135,7 +135,7 @@ export async function picturesUnder(
 		join packet t on t.id = k.packet_id
 		join assignment a on a.id = t.assignment_id
 		join source s on s.id = k.source_id
-		left join enrolment e on e.course_id = a.course_id and e.person_id = $2
+		left join enrolled e on e.course_id = a.course_id and e.person_id = $2
 		where k.packet_id = $1 and ${source ? 'k.source_id = $3 and k.source_page = $4' : 'k.prepared_key = $3'} limit 1`,
 		source ? [packetId, meId, source[1], Number(source[2])] : [packetId, meId, key]
 	);

@@ -1,6 +1,7 @@
 import type { Database } from './database';
 
-export type Role = 'teacher' | 'student';
+/** `own`: writes the rules and answers them, in a course of nobody else's. */
+export type Role = 'teacher' | 'student' | 'own';
 
 export interface Person {
 	readonly id: string;
@@ -8,13 +9,15 @@ export interface Person {
 	readonly given: string;
 	readonly family: string;
 	readonly email: string | null;
+	readonly isAdministrator: boolean;
 	/** The roles this person has, in any course. */
 	readonly roles: readonly Role[];
 }
 
-const PERSON = `
-	select p.id, p.login, p.given, p.family, p.email,
-		coalesce((select json_agg(distinct e.role) from enrolment e where e.person_id = p.id), '[]') as roles
+/** SQL for people; goes on with a join or a condition on `p`. */
+export const PERSON = `
+	select p.id, p.login, p.given, p.family, p.email, p.is_administrator as "isAdministrator",
+		coalesce((select json_agg(distinct e.role) from enrolled e where e.person_id = p.id), '[]') as roles
 	from person p`;
 
 export async function personById(db: Database, id: string): Promise<Person | null> {
@@ -24,47 +27,59 @@ export async function personById(db: Database, id: string): Promise<Person | nul
 export async function personByLogin(
 	db: Database,
 	login: string
-): Promise<{ id: string; passwordHash: string } | null> {
-	const rows = await db.query<{ id: string; passwordHash: string }>(
-		'select id, password_hash as "passwordHash" from person where login = $1',
+): Promise<{ id: string; passwordHash: string | null } | null> {
+	const rows = await db.query<{ id: string; passwordHash: string | null }>(
+		'select id, password_hash as "passwordHash" from person where login = $1 and archived_at is null',
 		[login.trim().toLowerCase()]
 	);
 	return rows[0] ?? null;
 }
 
-export async function addPerson(
-	db: Database,
-	person: { login: string; given: string; family: string; passwordHash: string; email?: string }
-): Promise<string> {
+export interface NewPerson {
+	readonly login: string;
+	readonly given: string;
+	readonly family: string;
+	/** Null: no way in before an invitation. */
+	readonly passwordHash: string | null;
+	readonly email?: string | null;
+	readonly identifier?: string | null;
+	readonly isAdministrator?: boolean;
+}
+
+export async function addPerson(db: Database, person: NewPerson): Promise<string> {
 	const rows = await db.query<{ id: string }>(
-		'insert into person (login, given, family, password_hash, email) values ($1, $2, $3, $4, $5) returning id',
-		[person.login.toLowerCase(), person.given, person.family, person.passwordHash, person.email ?? null]
+		`insert into person (login, given, family, password_hash, email, identifier, is_administrator)
+		values ($1, $2, $3, $4, $5, $6, $7) returning id`,
+		[
+			person.login.trim().toLowerCase(),
+			person.given,
+			person.family,
+			person.passwordHash,
+			person.email ?? null,
+			person.identifier ?? null,
+			person.isAdministrator ?? false
+		]
 	);
 	return rows[0]!.id;
 }
 
-export async function personForSession(db: Database, tokenHash: string): Promise<Person | null> {
-	const rows = await db.query<Person>(
-		`${PERSON} join session s on s.person_id = p.id where s.token_hash = $1 and s.expires_at > now()`,
-		[tokenHash]
+/** The only person of a Membrana that is one person's own. */
+export async function onlyPerson(db: Database): Promise<Person | null> {
+	return (await db.query<Person>(`${PERSON} order by p.created_at limit 1`))[0] ?? null;
+}
+
+export async function renamePerson(db: Database, id: string, given: string, family: string): Promise<void> {
+	await db.query('update person set given = $2, family = $3 where id = $1', [id, given, family]);
+}
+
+export async function setPassword(db: Database, id: string, passwordHash: string): Promise<void> {
+	await db.query('update person set password_hash = $2 where id = $1', [id, passwordHash]);
+}
+
+export async function passwordHashOf(db: Database, id: string): Promise<string | null> {
+	const rows = await db.query<{ hash: string | null }>(
+		'select password_hash as hash from person where id = $1',
+		[id]
 	);
-	return rows[0] ?? null;
-}
-
-export async function addSession(
-	db: Database,
-	tokenHash: string,
-	personId: string,
-	expires: Date
-): Promise<void> {
-	await db.query('delete from session where expires_at < now()');
-	await db.query('insert into session (token_hash, person_id, expires_at) values ($1, $2, $3)', [
-		tokenHash,
-		personId,
-		expires.toISOString()
-	]);
-}
-
-export async function removeSession(db: Database, tokenHash: string): Promise<void> {
-	await db.query('delete from session where token_hash = $1', [tokenHash]);
+	return rows[0]?.hash ?? null;
 }

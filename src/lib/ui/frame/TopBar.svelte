@@ -3,7 +3,8 @@
 	import { page } from '$app/state';
 
 	let { children }: { children?: Snippet } = $props();
-	const person = $derived(page.data.person as { given: string; family: string } | null);
+	const person = $derived(page.data.person as { given: string; family: string; isAdministrator: boolean } | null);
+	const own = $derived(page.data.own as boolean);
 </script>
 
 <header>
@@ -21,9 +22,12 @@
 		<span>Membrana</span>
 	</a>
 	<div class="middle">{@render children?.()}</div>
-	{#if person}
+	{#if own}
+		<a class="plain" href="/own">Settings</a>
+	{:else if person}
+		{#if person.isAdministrator}<a class="plain" href="/school">School</a>{/if}
 		<form method="post" action="/sign-out">
-			<span class="who">{person.given} {person.family}</span>
+			<a class="who" href="/me">{person.given} {person.family}</a>
 			<button>Sign out</button>
 		</form>
 	{/if}
@@ -64,6 +68,15 @@
 	}
 	.who {
 		color: #d8d0e6;
+	}
+	.plain,
+	.who {
+		font-size: 0.875rem;
+		text-underline-offset: 0.25em;
+	}
+	.plain {
+		flex: none;
+		color: inherit;
 	}
 	button {
 		border: 0;

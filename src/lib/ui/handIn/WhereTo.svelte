@@ -16,10 +16,20 @@
 	let { goal = $bindable() }: { goal: Goal } = $props();
 
 	const store = usePacket();
+	const WAYS: { name: TargetName; words: string }[] = [
+		{ name: 'portal', words: 'Grading portal' },
+		{ name: 'mail', words: 'Mail' },
+		{ name: 'folder', words: 'The school’s folder' }
+	];
 	const own = $derived({ title: store.sheet.title, course: store.view.assignment.courseCode });
 	let known = $state.raw<(Destinations & { standIn: string | null }) | null>(null);
 	let problem = $state<string | null>(null);
-	let target = $state<TargetName>('portal');
+	let chosenTarget = $state<TargetName | null>(null);
+	/** The first that there is, until one is chosen. */
+	const target = $derived<TargetName>(
+		chosenTarget ?? (!known || known.portal ? 'portal' : known.folder ? 'folder' : 'mail')
+	);
+	const none = $derived(known !== null && !known.portal && !known.mail && !known.folder);
 	let assignment = $state('');
 	let address = $state('');
 	let confirmed = $state(false);
@@ -36,15 +46,15 @@
 		try {
 			known = await ask(store.view.id, 'destinations');
 			assignment ||= known!.own.id;
-			address ||= known!.mail?.[0]?.address ?? '';
-			if (known!.asking && !known!.portal) again = setTimeout(load, SOON);
+			address ||= known!.mail?.addresses[0]?.address ?? '';
+			if (known!.portal?.asking && !known!.portal.list) again = setTimeout(load, SOON);
 		} catch (error) {
 			problem = (error as Error).message;
 		}
 	}
 
 	const courses = $derived.by(() => {
-		const all = known?.portal ?? (known ? [known.own] : []);
+		const all = known?.portal?.list ?? (known ? [known.own] : []);
 		const first = own.course;
 		return [...new Set(all.map((a) => a.course))]
 			.sort((a, b) => Number(b === first) - Number(a === first) || a.localeCompare(b))
@@ -55,7 +65,7 @@
 					.sort((a, b) => Number(b.id === known?.own.id) - Number(a.id === known?.own.id))
 			}));
 	});
-	const chosen = $derived(known?.portal?.find((a) => a.id === assignment));
+	const chosen = $derived(known?.portal?.list?.find((a) => a.id === assignment));
 	const isOther = $derived(
 		target === 'portal' && known !== null && assignment !== '' && assignment !== known.own.id
 	);
@@ -65,7 +75,7 @@
 			target,
 			to: target === 'portal' ? assignment : target === 'mail' ? address : '',
 			confirmed: isOther && confirmed ? (chosen?.title ?? '') : '',
-			ready: (!isOther || confirmed) && (target !== 'mail' || address !== '')
+			ready: !none && (!isOther || confirmed) && (target !== 'mail' || address.includes('@'))
 		};
 	});
 	$effect(() => {
@@ -76,22 +86,35 @@
 
 <fieldset class="where">
 	<legend>Where to</legend>
-	<div class="ways">
-		<label><input type="radio" bind:group={target} value="portal" /> Grading portal</label>
-		{#if known?.mail}<label><input type="radio" bind:group={target} value="mail" /> Mail</label>{/if}
-		{#if known?.folder}<label
-				><input type="radio" bind:group={target} value="folder" /> The school's folder</label
-			>{/if}
+	<div class="ways" role="radiogroup" aria-label="Where to">
+		{#each WAYS as { name, words } (name)}
+			{#if known === null ? name === 'portal' : known[name]}
+				<label>
+					<input
+						type="radio"
+						name="way"
+						value={name}
+						checked={target === name}
+						onchange={() => (chosenTarget = name)}
+					/>
+					{name === 'folder' && known?.folder?.path ? 'A folder on this computer' : words}
+				</label>
+			{/if}
+		{/each}
 	</div>
 	{#if problem}
 		<p class="line">
 			<LevelMark level="look" />
 			{problem} <button class="textual" onclick={load}>Ask again</button>
 		</p>
+	{:else if none}
+		<p class="line">
+			<LevelMark level="look" /> No way of handing in has been set up here. Save the file below, and hand it in yourself.
+		</p>
 	{:else if target === 'portal'}
 		<label class="field">
 			<span>Assignment at the portal</span>
-			<select bind:value={assignment} disabled={!known?.portal}>
+			<select bind:value={assignment} disabled={!known?.portal?.list}>
 				{#each courses as { course, assignments } (course)}
 					<optgroup label={course}>
 						{#each assignments as one (one.id)}
@@ -103,9 +126,9 @@
 				{/each}
 			</select>
 		</label>
-		{#if known?.asking && !known.portal}
+		{#if known?.portal?.asking && !known.portal.list}
 			<p class="hint" aria-live="polite">Asking the portal for its assignments …</p>
-		{:else if known && !known.portal}
+		{:else if known && !known.portal?.list}
 			<p class="line">
 				<LevelMark level="look" /> The portal does not answer just now. You can hand in all the same: it goes to
 				this packet's own assignment and is sent as soon as the portal is back.
@@ -123,17 +146,30 @@
 			</div>
 		{/if}
 	{:else if target === 'mail'}
-		<label class="field">
-			<span>To, of those the course approves</span>
-			<select bind:value={address}>
-				{#each known?.mail ?? [] as one (one.address)}
-					<option value={one.address}>{one.name}, {one.address}</option>
-				{/each}
-			</select>
-		</label>
-		<p class="hint">Mail is passed on; nobody confirms that it was received. The portal does.</p>
+		{#if known?.mail?.anyone}
+			<label class="field">
+				<span>To, such as your teacher’s address</span>
+				<input type="email" bind:value={address} autocomplete="email" />
+			</label>
+		{:else}
+			<label class="field">
+				<span>To, of those the course approves</span>
+				<select bind:value={address}>
+					{#each known?.mail?.addresses ?? [] as one (one.address)}
+						<option value={one.address}>{one.name}, {one.address}</option>
+					{/each}
+				</select>
+			</label>
+		{/if}
+		<p class="hint">Mail is passed on; nobody confirms that it was received.{known?.portal ? ' The portal does.' : ''}</p>
 	{:else}
-		<p class="hint">The file is laid in the folder of {own.course}, {own.title}.</p>
+		<p class="hint">
+			{#if known?.folder?.path}
+				It is kept there as it is, with a receipt: <code>{known.folder.path}</code>
+			{:else}
+				The file is laid in the folder of {own.course}, {own.title}.
+			{/if}
+		</p>
 	{/if}
 	{#if known?.standIn}
 		<p class="hint">
@@ -178,7 +214,8 @@
 		color: var(--ink-soft);
 		font-size: 0.875rem;
 	}
-	select {
+	select,
+	input[type='email'] {
 		width: 100%;
 		max-width: 34rem;
 		min-height: 2.5rem;

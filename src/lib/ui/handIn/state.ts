@@ -25,7 +25,7 @@ export function stateOf(delivery: DeliveryRow): string {
 /** Where a delivery goes, in a few words. */
 export function goalOf({ target, destination }: Pick<DeliveryRow, 'target' | 'destination'>): string {
 	if (target === 'mail') return `${destination.title}, ${destination.to}`;
-	if (target === 'folder') return 'the school’s folder';
+	if (target === 'folder') return destination.to ? `the folder ${destination.to}` : 'the school’s folder';
 	return `${destination.title}, ${destination.course}`;
 }
 

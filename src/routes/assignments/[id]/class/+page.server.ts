@@ -1,4 +1,4 @@
-import { assignmentToEdit } from '$lib/server/access/access';
+import { assignmentToTeach } from '$lib/server/access/access';
 import { services } from '$lib/server/services/services';
 import { checkTime } from '$lib/core/check/check';
 import { classRows } from '$lib/server/store/assignments';
@@ -7,7 +7,7 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
 	const { db } = await services();
-	const { assignment } = await assignmentToEdit(db, locals, params.id);
+	const { assignment } = await assignmentToTeach(db, locals, params.id);
 	const found = new Map((await findingsOf(db, assignment.id)).map((f) => [f.packetId, f]));
 	return {
 		id: assignment.id,

@@ -8,6 +8,6 @@ import { services } from '$lib/server/services/services';
 export const GET: RequestHandler = async ({ params, locals }) => {
 	const { db, targets } = await services();
 	const access = await packetFor(db, locals, params.id!);
-	const standIn = demoAccounts().length > 0 ? targets.portal.address : null;
+	const standIn = demoAccounts().length > 0 ? (targets.portal?.address ?? null) : null;
 	return json({ ...(await destinationsOf(db, targets, access)), standIn });
 };

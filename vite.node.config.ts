@@ -25,6 +25,7 @@ export default defineConfig({
 				portal: here('./standins/portal/main.ts'),
 				demo: here('./demo/main.ts'),
 				serve: here('./cli/serve.ts'),
+				mine: here('./cli/mine.ts'),
 				work: here('./cli/work.ts'),
 				bench: here('./bench/main.ts'),
 				training: here('./training/main.ts')

@@ -10,6 +10,7 @@ import { openServices } from '../src/lib/server/services/services';
 import type { PacketView } from '../src/lib/server/view/packetView';
 import { addAssignment } from '../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../src/lib/server/store/courses';
+import { foundSchool } from '../src/lib/server/store/school';
 import { addPerson } from '../src/lib/server/store/people';
 import { hands } from '../demo/generator/hands';
 import { photograph } from '../demo/generator/photograph';
@@ -319,6 +320,7 @@ async function fill(folder: string, students: number): Promise<string> {
 	const services = await openServices({ MEMBRANA_DATA: folder });
 	const { db } = services;
 	const passwordHash = await hashPassword('sandbank');
+	await foundSchool(db, { kind: 'school', name: 'Alder Fen Field School' });
 	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 	const teacher = await addPerson(db, { login: 't', given: 'T', family: 'Teacher', passwordHash });
 	await enrol(db, course, teacher, 'teacher');

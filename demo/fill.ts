@@ -12,19 +12,27 @@ import { addCourse, enrol } from '../src/lib/server/store/courses';
 import { beginDelivery, beginFile, deliveryById, fileById } from '../src/lib/server/store/deliveries';
 import { command, openPacket, packetById, type PacketRow } from '../src/lib/server/store/packets';
 import { addPerson } from '../src/lib/server/store/people';
+import { foundSchool } from '../src/lib/server/store/school';
 import { addSource } from '../src/lib/server/store/sources';
-import { COURSE, elsewhere, ruleSheets, STUDENTS, TEACHER } from './school';
+import { ADMINISTRATOR, COURSE, elsewhere, ruleSheets, SCHOOL, STUDENTS, TEACHER } from './school';
 
 /** Fills an empty data folder: the school, three assignments, one half done and one handed in. */
 export async function fill(services: Services, pictures: string): Promise<void> {
 	const { db } = services;
+	await foundSchool(db, { kind: 'school', name: SCHOOL });
 	const course = await addCourse(db, COURSE.code, COURSE.title);
 	const hash = new Map<string, string>();
-	for (const { password } of [TEACHER, ...STUDENTS]) {
+	for (const { password } of [TEACHER, ADMINISTRATOR, ...STUDENTS]) {
 		if (!hash.has(password)) hash.set(password, await hashPassword(password));
 	}
-	const add = async (p: { login: string; given: string; family: string; password: string }) =>
-		addPerson(db, { ...p, email: `${p.login}@alderfen.example`, passwordHash: hash.get(p.password)! });
+	const add = async (p: {
+		login: string;
+		given: string;
+		family: string;
+		password: string;
+		isAdministrator?: boolean;
+	}) => addPerson(db, { ...p, email: `${p.login}@alderfen.example`, passwordHash: hash.get(p.password)! });
+	await add({ ...ADMINISTRATOR, isAdministrator: true });
 	const teacher = await add(TEACHER);
 	await enrol(db, course, teacher, 'teacher');
 	const students: string[] = [];

@@ -8,7 +8,7 @@ import { startMail } from '../standins/mail/mail';
 import { startPortal } from '../standins/portal/portal';
 import { fill, publishElsewhere } from './fill';
 import { makePictures } from './pictures';
-import { STUDENTS, TEACHER } from './school';
+import { ADMINISTRATOR, STUDENTS, TEACHER } from './school';
 
 // `node build-node/demo.js`: the demo world, the stand-ins and the application, all on loopback.
 // `node build-node/demo.js pictures FOLDER FIRST OF`: draws a share of the photographs.
@@ -21,7 +21,8 @@ const portalPort = Number(process.env.PORTAL_PORT ?? 4180);
 const ACCOUNTS: DemoAccount[] = [
 	{ login: STUDENTS[0].login, password: STUDENTS[0].password, who: 'Ilka Brandsma, student' },
 	{ login: STUDENTS[1].login, password: STUDENTS[1].password, who: 'Tobias Okoro-Lind, student' },
-	{ login: TEACHER.login, password: TEACHER.password, who: 'Maren Oskamp, teacher' }
+	{ login: TEACHER.login, password: TEACHER.password, who: 'Maren Oskamp, teacher' },
+	{ login: ADMINISTRATOR.login, password: ADMINISTRATOR.password, who: 'Wessel Hartkamp, administrator' }
 ];
 
 const [, script, command, ...rest] = process.argv;

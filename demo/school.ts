@@ -3,9 +3,13 @@ import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 
 // Alder Fen Field School and everybody in it are made up.
 
+export const SCHOOL = 'Alder Fen Field School';
+
 export const COURSE = { code: 'HY-2', title: 'Stream Hydrology' } as const;
 
 export const TEACHER = { login: 'maren', given: 'Maren', family: 'Oskamp', password: 'reedbed' } as const;
+
+export const ADMINISTRATOR = { login: 'wessel', given: 'Wessel', family: 'Hartkamp', password: 'towpath' } as const;
 
 export const STUDENTS = [
 	{ login: 'ilka', given: 'Ilka', family: 'Brandsma', password: 'waterlily' },

@@ -1,7 +1,7 @@
 import { json, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { firstStartPath } from '$lib/server/access/firstStart';
-import { isOwn, OtherKindError, ownPerson, settleKind } from '$lib/server/access/own';
-import { SESSION_COOKIE, whoHas } from '$lib/server/access/sessions';
+import { isOwn, OtherKindError, settleKind, whoAsks } from '$lib/server/access/own';
+import { SESSION_COOKIE } from '$lib/server/access/sessions';
 import { admit, NotAdmittedError } from '$lib/server/edge/admit';
 import { closeServices, services } from '$lib/server/services/services';
 import { phoneOrigin } from '$lib/server/phoneOrigin';
@@ -35,6 +35,8 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 const isOpen = (path: string) =>
 	path === '/sign-in' ||
 	path === '/proof' ||
+	path === '/come-in' ||
+	path === '/forgotten' ||
 	['/phone/', '/first/', '/come-in/', '/api/'].some((start) => path.startsWith(start));
 
 type Event = Parameters<Handle>[0]['event'];
@@ -57,15 +59,12 @@ async function turnedAway(event: Event): Promise<Response | null> {
 	try {
 		event.request = await admit(event.request, event.route.id);
 		const { db } = await services();
-		if (isOwn()) {
-			if (!isLoopback(event.request)) return refusal(403, 'This Membrana is for this computer only.');
-			event.locals.person = await ownPerson(db);
-		} else {
-			isFounded ||= (await schoolOf(db)) !== null;
-			if (!isFounded) return beforeTheFirstStart(event.url.pathname);
-			const token = event.cookies.get(SESSION_COOKIE);
-			event.locals.person = token ? await whoHas(db, token) : null;
-		}
+		if (isOwn() && !isLoopback(event.request))
+			return refusal(403, 'This Membrana is for this computer only.');
+		isFounded ||= (await schoolOf(db)) !== null;
+		event.locals.person = null;
+		if (!isFounded) return beforeTheFirstStart(event.url.pathname);
+		event.locals.person = await whoAsks(db, event.cookies.get(SESSION_COOKIE));
 	} catch (reason) {
 		// What was not read to its end ends the connection.
 		if (reason instanceof NotAdmittedError)

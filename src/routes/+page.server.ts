@@ -1,4 +1,5 @@
 import { signedIn } from '$lib/server/access/access';
+import { isOwn } from '$lib/server/access/own';
 import { services } from '$lib/server/services/services';
 import { deskRows } from '$lib/server/store/assignments';
 import { coursesTaught } from '$lib/server/store/courses';
@@ -11,7 +12,9 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const taught = await coursesTaught(db, me.id);
 	return {
 		now: Date.now(),
+		named: me.given !== '' || me.family !== '',
 		teaches: taught.length > 0,
+		courses: isOwn() ? [] : taught,
 		assignments: rows.map((row) => ({
 			id: row.id,
 			title: row.ruleSheet.title,

@@ -3,6 +3,7 @@
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { plural } from '$lib/core/rules/finding';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import OwnName from '$lib/ui/frame/OwnName.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
 	let { data } = $props();
@@ -68,14 +69,51 @@
 	<div class="head">
 		<h1>Desk</h1>
 		<div class="find">
-			<Search size="lg" labelText="Find an assignment" placeholder="Find an assignment" bind:value={words} />
+			{#if data.assignments.length > 0}
+				<Search
+					size="lg"
+					labelText="Find an assignment"
+					placeholder="Find an assignment"
+					bind:value={words}
+				/>
+			{/if}
 		</div>
-		{#if data.teaches}
-			<Button href="/assignments/new" size="field">Write a rule sheet</Button>
+		{#if data.teaches && data.named && !(data.own && data.assignments.length === 0)}
+			<Button href="/assignments/new" size="field"
+				>{data.own ? 'New assignment' : 'Write a rule sheet'}</Button
+			>
 		{/if}
 	</div>
 
-	{#if data.assignments.length === 0}
+	{#if data.courses.length > 0}
+		<p class="courses">
+			Your courses:
+			{#each data.courses as course (course.id)}<a href="/courses/{course.id}">{course.code} {course.title}</a
+				>{/each}
+		</p>
+	{/if}
+
+	{#if data.own && !data.named}
+		<OwnName />
+	{:else if data.own && data.assignments.length === 0}
+		<section class="first">
+			<h2>Your first assignment</h2>
+			<p>
+				Paste what you were told to hand in, or photograph it, or bring the question paper: the rules are
+				found in it, and you look them through. Then photograph your pages, and they are made ready and
+				checked.
+			</p>
+			<Button href="/assignments/new">New assignment</Button>
+		</section>
+	{:else if data.assignments.length === 0 && data.person?.isAdministrator && !data.teaches}
+		<p class="none">
+			You teach no course. Courses, people and settings are under <a href="/school">School</a>.
+		</p>
+	{:else if data.assignments.length === 0 && data.teaches}
+		<p class="none">
+			There are no assignments yet. Write the first rule sheet, and your students find it here.
+		</p>
+	{:else if data.assignments.length === 0}
 		<p class="none">There are no assignments yet. They appear here as soon as a teacher has written one.</p>
 	{:else if shown.length === 0}
 		<p class="none">
@@ -117,16 +155,19 @@
 							</div>
 						</td>
 						<td class="open">
-							{#if row.role === 'teacher'}
-								<a class="quiet" href="/assignments/{row.id}/class">Class</a>
-								<a class="quiet" href="/assignments/{row.id}">Rule sheet</a>
-							{:else}
-								<form method="post" action="/assignments/{row.id}/packet">
-									<Button type="submit" size="field" kind={row.handedInAt ? 'tertiary' : 'primary'}>
-										{row.handedInAt ? 'Look at it' : row.pages > 0 ? 'Go on' : 'Begin'}
-									</Button>
-								</form>
-							{/if}
+							<div>
+								{#if row.role === 'teacher'}
+									<a class="quiet" href="/assignments/{row.id}/class">Class</a>
+									<a class="quiet" href="/assignments/{row.id}">Rule sheet</a>
+								{:else}
+									{#if row.role === 'own'}<a class="quiet" href="/assignments/{row.id}">Rules</a>{/if}
+									<form method="post" action="/assignments/{row.id}/packet">
+										<Button type="submit" size="field" kind={row.handedInAt ? 'tertiary' : 'primary'}>
+											{row.handedInAt ? 'Look at it' : row.pages > 0 ? 'Go on' : 'Begin'}
+										</Button>
+									</form>
+								{/if}
+							</div>
 						</td>
 					</tr>
 				{/each}
@@ -203,6 +244,40 @@
 		text-align: right;
 		white-space: nowrap;
 	}
+	.open > div {
+		display: flex;
+		justify-content: flex-end;
+		align-items: center;
+		gap: 0.5rem;
+	}
+	.courses {
+		display: flex;
+		flex-wrap: wrap;
+		gap: 0.5rem 1.25rem;
+		margin-bottom: 1rem;
+		color: var(--ink-soft);
+		font-size: 0.9375rem;
+	}
+	.courses a,
+	.none a {
+		color: var(--violet);
+	}
+	.first {
+		display: grid;
+		gap: 1rem;
+		justify-items: start;
+		max-width: 40rem;
+		padding: 2rem;
+		background: var(--white);
+		border: 1px solid var(--rule);
+	}
+	.first h2 {
+		font-size: 1.5rem;
+		font-weight: 400;
+	}
+	.first p {
+		line-height: 1.5;
+	}
 	.none {
 		padding: 3rem 0;
 		color: var(--ink-soft);
@@ -221,8 +296,8 @@
 			padding: 0;
 			border: 0;
 		}
-		.open {
-			text-align: left;
+		.open > div {
+			justify-content: flex-start;
 		}
 	}
 </style>

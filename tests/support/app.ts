@@ -9,6 +9,7 @@ import { openServices } from '../../src/lib/server/services/services';
 import { addAssignment } from '../../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../../src/lib/server/store/courses';
 import { addPerson } from '../../src/lib/server/store/people';
+import { foundSchool } from '../../src/lib/server/store/school';
 import type { RuleSheet } from '../../src/lib/core/rules/ruleSheet';
 
 export const PASSWORD = 'sandbank';
@@ -47,12 +48,20 @@ export async function fill(data: string, more: NodeJS.ProcessEnv = {}): Promise<
 	const { db } = services;
 	const passwordHash = await hashPassword(PASSWORD);
 	const add = (login: string) => addPerson(db, { login, given: login, family: 'Test', passwordHash });
+	await addPerson(db, {
+		login: 'wessel',
+		given: 'wessel',
+		family: 'Test',
+		passwordHash,
+		isAdministrator: true
+	});
 	const [ilka, tobias, maren, other] = [
 		await add('ilka'),
 		await add('tobias'),
 		await add('maren'),
 		await add('other')
 	];
+	await foundSchool(db, { kind: 'school', name: 'Alder Fen Field School' });
 	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 	const elsewhere = await addCourse(db, 'BO-1', 'Fen Botany');
 	await enrol(db, course, maren, 'teacher');

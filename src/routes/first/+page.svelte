@@ -8,8 +8,8 @@
 	<section class="text">
 		<h2>Open the address that was printed</h2>
 		<p>
-			Where Membrana was started, it wrote an address that ends in <code>/first/…</code>. Whoever opens it names
-			the school and becomes its first administrator.
+			Where Membrana was started, it wrote an address that ends in <code>/first/…</code>. Whoever opens it
+			names the school and becomes its first administrator.
 		</p>
 		<p>It works once, within an hour. Start Membrana again, and it prints a new one.</p>
 	</section>

@@ -22,41 +22,50 @@
 <svelte:head><title>Sign in · Membrana</title></svelte:head>
 
 <Door lead="From photographs of handwritten pages to one readable file, checked and handed in.">
-		<form
-			method="post"
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
-		>
-			<h2>Sign in</h2>
-			{#if form?.problem}
-				<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
-			{/if}
-			<TextInput name="login" labelText="Sign-in name" autocomplete="username" bind:value={login} />
-			<PasswordInput
-				name="password"
-				labelText="Password"
-				autocomplete="current-password"
-				bind:value={password}
-			/>
-			<Button type="submit">Sign in</Button>
-		</form>
-		{#if data.demo.length > 0}
-			<section aria-labelledby="demo-title">
-				<h2 id="demo-title">This is the demo</h2>
-				<p>Everybody and everything in it is made up. Come in as</p>
-				{#each data.demo as account (account.login)}
-					<form method="post" use:enhance>
-						<input type="hidden" name="login" value={account.login} />
-						<input type="hidden" name="password" value={account.password} />
-						<button class="quiet">{account.who}</button>
-					</form>
-				{/each}
-			</section>
+	<form
+		method="post"
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+	>
+		<h2>Sign in</h2>
+		{#if form?.problem}
+			<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
 		{/if}
+		<TextInput name="login" labelText="Sign-in name" autocomplete="username" bind:value={login} />
+		<PasswordInput
+			name="password"
+			labelText="Password"
+			autocomplete="current-password"
+			bind:value={password}
+		/>
+		<Button type="submit">Sign in</Button>
+		<p class="ways"><a href="/come-in">I have a slip</a> <a href="/forgotten">I forgot my password</a></p>
+	</form>
+	{#if data.demo.length > 0}
+		<section aria-labelledby="demo-title">
+			<h2 id="demo-title">This is the demo</h2>
+			<p>Everybody and everything in it is made up. Come in as</p>
+			{#each data.demo as account (account.login)}
+				<form method="post" use:enhance>
+					<input type="hidden" name="login" value={account.login} />
+					<input type="hidden" name="password" value={account.password} />
+					<button class="quiet">{account.who}</button>
+				</form>
+			{/each}
+		</section>
+	{/if}
 </Door>
 
 <style>
+	.ways {
+		display: flex;
+		gap: 1.5rem;
+		font-size: 0.875rem;
+	}
+	.ways a {
+		color: var(--violet);
+	}
 	section {
 		display: grid;
 		gap: 0.5rem;

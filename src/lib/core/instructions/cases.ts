@@ -22,15 +22,39 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 	tuning: [
 		[
 			'One PDF, at most 10 MB, 4 to 6 pages, called Family_Given_HW3, due Friday 5 pm; answer questions 1, 2 (a) to (c) and 3; start question 3 on a new page.',
-			{ type: 'pdf', maxBytes: 10e6, min: 4, max: 6, name: '{family}_{given}_HW3', due: '2026-11-27T17:00', questions: '1 2a 2b 2c 3', newPage: '3' }
+			{
+				type: 'pdf',
+				maxBytes: 10e6,
+				min: 4,
+				max: 6,
+				name: '{family}_{given}_HW3',
+				due: '2026-11-27T17:00',
+				questions: '1 2a 2b 2c 3',
+				newPage: '3'
+			}
 		],
 		[
 			'Homework 4\nDue: Monday 7 December 2026, 23:59\nSubmit a single PDF file named Lastname_Firstname_HW4.pdf. Problems 1-5. Begin each problem on a new page.',
-			{ title: 'Homework 4', due: '2026-12-07T23:59', type: 'pdf', name: '{family}_{given}_HW4', questions: '1 2 3 4 5', newPage: 'every' }
+			{
+				title: 'Homework 4',
+				due: '2026-12-07T23:59',
+				type: 'pdf',
+				name: '{family}_{given}_HW4',
+				questions: '1 2 3 4 5',
+				newPage: 'every'
+			}
 		],
 		[
 			'BO-1 Fen Botany, Worksheet 2: Sedges and rushes\nHand in by Wednesday 2 December at noon. No more than 3 pages of A4, photographs of your pages as one PDF, max. 8 MB.',
-			{ title: 'Worksheet 2: Sedges and rushes', course: 'BO-1', due: '2026-12-02T12:00', max: 3, paper: 'A4', type: 'pdf', maxBytes: 8e6 }
+			{
+				title: 'Worksheet 2: Sedges and rushes',
+				course: 'BO-1',
+				due: '2026-12-02T12:00',
+				max: 3,
+				paper: 'A4',
+				type: 'pdf',
+				maxBytes: 8e6
+			}
 		],
 		[
 			'Please answer all parts of questions 2 and 4 (2a, 2b, 4a, 4b, 4c). Scan in black and white only. File must not exceed 5 MB. Deadline 4 Dec 18:00.',
@@ -54,7 +78,14 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 		],
 		[
 			'Lab report 2, SU-3 Surveying. The report is due on Thursday, December 3rd at 4:30 p.m. Up to 6 pages. Save as [Last name]_[First name]_Lab2.pdf',
-			{ title: 'Lab report 2', course: 'SU-3', due: '2026-12-03T16:30', max: 6, name: '{family}_{given}_Lab2', type: 'pdf' }
+			{
+				title: 'Lab report 2',
+				course: 'SU-3',
+				due: '2026-12-03T16:30',
+				max: 6,
+				name: '{family}_{given}_Lab2',
+				type: 'pdf'
+			}
 		],
 		[
 			'Your submission: a ZIP with one picture of each page (JPEG). Not more than 20 MB altogether. Deadline: 2026-12-05 20:00.',
@@ -84,10 +115,7 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 			'The document must be a PDF no larger than 15 megabytes and contain at least 5 pages. Please use the file name "Given Family - Essay".',
 			{ type: 'pdf', maxBytes: 15e6, min: 5, name: '{given} {family} - Essay' }
 		],
-		[
-			'Turn in by next Friday at 3pm. Solve exercises 2.',
-			{ due: '2026-12-04T15:00', questions: '2' }
-		],
+		['Turn in by next Friday at 3pm. Solve exercises 2.', { due: '2026-12-04T15:00', questions: '2' }],
 		[
 			'Worksheet 6: Evaporation. Course HY-2. Only three pages will be read. Colour scans, as there are maps. Due 11 December 2026 at 08:30.',
 			{ title: 'Worksheet 6: Evaporation', course: 'HY-2', max: 3, tone: 'colour', due: '2026-12-11T08:30' }
@@ -152,10 +180,7 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 			'No length limit. Name: FamilyName_GivenName_Project. Format: PDF.',
 			{ name: '{family}_{given}_Project', type: 'pdf' }
 		],
-		[
-			'We meet on Monday. Bring your notebook. Question 4 from last week will be looked at again.',
-			{}
-		],
+		['We meet on Monday. Bring your notebook. Question 4 from last week will be looked at again.', {}],
 		[
 			'Worksheet 5 should be about 3 pages long. Begin question 1 at the top of a page and question 3 too.',
 			{ title: 'Worksheet 5', min: 3, max: 3, newPage: '1 3' }
@@ -190,7 +215,13 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 		],
 		[
 			'Homework 11 (HY-2): tasks 1, 2, 3 (a, b, c). Black & white scans. Name: Surname_HW11.',
-			{ title: 'Homework 11', course: 'HY-2', questions: '1 2 3a 3b 3c', tone: 'black-and-white', name: '{family}_HW11' }
+			{
+				title: 'Homework 11',
+				course: 'HY-2',
+				questions: '1 2 3a 3b 3c',
+				tone: 'black-and-white',
+				name: '{family}_HW11'
+			}
 		],
 		[
 			'A new page for every question, please, and all in one PDF file smaller than 6 MB.',
@@ -198,7 +229,14 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 		],
 		[
 			'SUBMISSION CHECKLIST\n[ ] All answers are in one PDF document\n[ ] Document is no more than 8 pages (A4)\n[ ] File size under 20MB\n[ ] File is named: StudentID_Surname_A3.pdf\n[ ] Uploaded before 16:00 on 11/12/2026',
-			{ type: 'pdf', max: 8, paper: 'A4', maxBytes: 20e6, name: 'StudentID_{family}_A3', due: '2026-12-11T16:00' }
+			{
+				type: 'pdf',
+				max: 8,
+				paper: 'A4',
+				maxBytes: 20e6,
+				name: 'StudentID_{family}_A3',
+				due: '2026-12-11T16:00'
+			}
 		],
 		[
 			'Homework Set #3. Due: Thurs., Dec. 10, 11:59PM. Show all work. Staple your pages! Late homework: -10% per day, not accepted after 3 days.',
@@ -244,7 +282,16 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 	apart: [
 		[
 			'Coursework 2: Infiltration tests\nTo be handed in by Fri 11 Dec 2026 at 15:00 as one PDF (15 MB maximum). Length: 3 to 4 sides of A4. Filename: Family-Given-CW2.',
-			{ title: 'Coursework 2: Infiltration tests', due: '2026-12-11T15:00', type: 'pdf', maxBytes: 15e6, min: 3, max: 4, paper: 'A4', name: '{family}-{given}-CW2' }
+			{
+				title: 'Coursework 2: Infiltration tests',
+				due: '2026-12-11T15:00',
+				type: 'pdf',
+				maxBytes: 15e6,
+				min: 3,
+				max: 4,
+				paper: 'A4',
+				name: '{family}-{given}-CW2'
+			}
 		],
 		[
 			'For next week (Wednesday 2 December, 9 am) please do questions 4, 5 and 6(a). Two pages should be enough, three are the limit.',
@@ -284,7 +331,14 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 		],
 		[
 			'Assignment 7\n- questions 1 to 8\n- single PDF\n- max 20 pages\n- max 30 MB\n- due Sunday 13 December 23:00',
-			{ title: 'Assignment 7', questions: '1 2 3 4 5 6 7 8', type: 'pdf', max: 20, maxBytes: 30e6, due: '2026-12-13T23:00' }
+			{
+				title: 'Assignment 7',
+				questions: '1 2 3 4 5 6 7 8',
+				type: 'pdf',
+				max: 20,
+				maxBytes: 30e6,
+				due: '2026-12-13T23:00'
+			}
 		],
 		[
 			'We covered exercises 1 to 4 in class. Exercises 5, 6 and 8 are for you to hand in by 4 December at 12:00.',
@@ -310,10 +364,7 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 			'Questions 1, 3(a)–(c), 4. Each on a new page. Not over 8 pages in all.',
 			{ questions: '1 3a 3b 3c 4', newPage: 'every', max: 8 }
 		],
-		[
-			'The handout has 12 pages; read pages 2 to 7. There is nothing to hand in this week.',
-			{}
-		],
+		['The handout has 12 pages; read pages 2 to 7. There is nothing to hand in this week.', {}],
 		[
 			'Term paper sketch: PDF, 2.5 MB limit, no more than four pages, by Monday 14 December 2026 (09:00).',
 			{ type: 'pdf', maxBytes: 2.5e6, max: 4, due: '2026-12-14T09:00' }
@@ -324,7 +375,12 @@ export const CASES: Readonly<Record<'tuning' | 'apart', readonly (readonly [stri
 		],
 		[
 			'Course: SU-3. Exercise 4: Closing the traverse. Submit by 3 Dec 2026 at 14:00 h. Name your submission SU3_Family_Given.',
-			{ title: 'Exercise 4: Closing the traverse', course: 'SU-3', due: '2026-12-03T14:00', name: 'SU3_{family}_{given}' }
+			{
+				title: 'Exercise 4: Closing the traverse',
+				course: 'SU-3',
+				due: '2026-12-03T14:00',
+				name: 'SU3_{family}_{given}'
+			}
 		],
 		[
 			'Answer five of the eight questions. Maximum 6 pages. File no bigger than 9 MB. Deadline in the calendar.',

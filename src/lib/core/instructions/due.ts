@@ -53,14 +53,21 @@ export function dueIn(sentences: readonly Sentence[], reader: Reader): ProposalO
 	const isOfTerm = /\bweek \d/i.test(best.sentence);
 	const isOther = second !== undefined && second.score >= best.score && !isSameDay(second.date, date);
 	const isPast = Date.parse(value) < reader.now;
-	return proposal('due', value, [best.span], hasTime && !isMidnight && !isAmbiguous && !isOfTerm && !isOther && !isPast);
+	return proposal(
+		'due',
+		value,
+		[best.span],
+		hasTime && !isMidnight && !isAmbiguous && !isOfTerm && !isOther && !isPast
+	);
 }
 
 function momentsIn(sentence: Sentence, { now, timeZone, dayFirst }: Reader): Moment[] {
 	// "17h00", "14:00 h" and "15.12.2026" as they are written elsewhere; every character stays where it was.
 	const text = sentence.text
 		.replace(/\b(\d{1,2})h(\d\d)\b/g, '$1:$2')
-		.replace(/\b(\d{1,2})\.(\d{1,2})\.(20\d\d)\b/g, (_, d: string, m: string, y: string) => (dayFirst ? `${d}/${m}/${y}` : `${m}/${d}/${y}`))
+		.replace(/\b(\d{1,2})\.(\d{1,2})\.(20\d\d)\b/g, (_, d: string, m: string, y: string) =>
+			dayFirst ? `${d}/${m}/${y}` : `${m}/${d}/${y}`
+		)
 		.replace(/\(UTC ?([+-]\d{1,2})\)/g, ' UTC$1 ');
 	const reference = { instant: new Date(now), timezone: offsetAt(now, timeZone) };
 	// Only for dates in digits: it would read "Dec. 10" as a month of 2010.
@@ -95,7 +102,16 @@ function momentsIn(sentence: Sentence, { now, timeZone, dayFirst }: Reader): Mom
 			(isTime(time ?? date) ? 1 : 0) -
 			(OTHER.test(lastClause(before)) ? 6 : 0);
 		const span = { from: sentence.from + from, to: sentence.from + to };
-		return [{ date, time, span, score: score - (ENDS.test(text) ? 0 : 2), text: text.slice(from, to), sentence: text }];
+		return [
+			{
+				date,
+				time,
+				span,
+				score: score - (ENDS.test(text) ? 0 : 2),
+				text: text.slice(from, to),
+				sentence: text
+			}
+		];
 	});
 }
 
@@ -140,7 +156,9 @@ export function offsetAt(at: number, timeZone: string): number {
 	const [year, month, day, hour, minute] = (['year', 'month', 'day', 'hour', 'minute'] as const).map((type) =>
 		Number(parts.find((p) => p.type === type)!.value)
 	) as [number, number, number, number, number];
-	return Math.round((Date.UTC(year, month - 1, day, hour, minute) - Math.floor(at / 60_000) * 60_000) / 60_000);
+	return Math.round(
+		(Date.UTC(year, month - 1, day, hour, minute) - Math.floor(at / 60_000) * 60_000) / 60_000
+	);
 }
 
 /** A moment by the clock of a zone, in ISO 8601 with the offset of that day. */

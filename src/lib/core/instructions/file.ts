@@ -34,13 +34,19 @@ export function sizeIn(sentences: readonly Sentence[]): ProposalOf<'maxBytes'> |
 	if (found.length === 0) return null;
 	const least = Math.min(...found.map((f) => f.bytes));
 	const isOne = found.every((f) => f.bytes === least);
-	return proposal('maxBytes', least, found.filter((f) => f.bytes === least).map((f) => f.span), isOne);
+	return proposal(
+		'maxBytes',
+		least,
+		found.filter((f) => f.bytes === least).map((f) => f.span),
+		isOne
+	);
 }
 
 const TONE_WORDS: Readonly<Record<ToneName, RegExp>> = {
 	'black-and-white': /\bblack(?: and | ?& ?|-and-| ?\/ ?)white\b|\bb ?[/&] ?w\b|\bmonochrome\b/gi,
 	greyscale: /\bgr[ea]y[- ]?scale\b/gi,
-	colour: /\b(?:in (?:full )?colou?r|(?:full[- ])?colou?r (?:scans?|pages?|pictures?|images?|photographs?|pdf)|scans? in colou?r)\b/gi
+	colour:
+		/\b(?:in (?:full )?colou?r|(?:full[- ])?colou?r (?:scans?|pages?|pictures?|images?|photographs?|pdf)|scans? in colou?r)\b/gi
 };
 
 /** The tones that are asked for. */

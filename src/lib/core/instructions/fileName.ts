@@ -13,7 +13,8 @@ const PARTS: readonly (readonly [string, RegExp])[] = [
 	['{course}', /[[<{(]?(?:course(?:[ _-]?(?:code|number))?)[\]>})]?/gi]
 ];
 /** Parts of a name that no pattern can fill in. */
-const UNKNOWN = /[[<].*?[\]>]|\{(?!family\}|given\}|course\})[^}]*\}|student[ _-]?(?:id|no|nr|number)|initial|your[ _-]?name|group|#/i;
+const UNKNOWN =
+	/[[<].*?[\]>]|\{(?!family\}|given\}|course\})[^}]*\}|student[ _-]?(?:id|no|nr|number)|initial|your[ _-]?name|group|#/i;
 
 /** The pattern of the file's name. */
 export function nameIn(sentences: readonly Sentence[]): ProposalOf<'namePattern'> | null {

@@ -4,7 +4,10 @@ import { matchesIn, type Sentence } from './words';
 const KIND =
 	'(?:homework|assignment|worksheet|problem set|problem sheet|exercise sheet|lab report|lab|exercise|quiz|coursework|project|essay|sheet|practical|task)';
 /** "Worksheet 3: Gauging the Lode", "Problem set 5". */
-const TITLE = new RegExp(`\\b${KIND} \\d{1,2}\\b(?: ?: (?!(?:questions?|tasks?|problems?|exercises?)\\b)(?:(?! (?:before|by|until|on|is|due|has|must|should)\\b)[^\\n.;(]){3,80})?`, 'iu');
+const TITLE = new RegExp(
+	`\\b${KIND} \\d{1,2}\\b(?: ?: (?!(?:questions?|tasks?|problems?|exercises?)\\b)(?:(?! (?:before|by|until|on|is|due|has|must|should)\\b)[^\\n.;(]){3,80})?`,
+	'iu'
+);
 
 /** What the assignment is called. */
 export function titleIn(sentences: readonly Sentence[]): ProposalOf<'title'> | null {
@@ -24,13 +27,31 @@ export function titleIn(sentences: readonly Sentence[]): ProposalOf<'title'> | n
 
 /** Two to four capitals and a number: "HY-2", "BIO 101". */
 const CODE = /\b([A-Z]{2,4})[- ]?(\d{1,4})\b(?![.,]?\d)/g;
-const NO_COURSE = new Set(['PDF', 'ZIP', 'HW', 'CW', 'WS', 'PS', 'MB', 'KB', 'UTC', 'GMT', 'ISO', 'QR', 'PM', 'AM', 'DIN', 'US']);
+const NO_COURSE = new Set([
+	'PDF',
+	'ZIP',
+	'HW',
+	'CW',
+	'WS',
+	'PS',
+	'MB',
+	'KB',
+	'UTC',
+	'GMT',
+	'ISO',
+	'QR',
+	'PM',
+	'AM',
+	'DIN',
+	'US'
+]);
 
 /** The course's code. */
 export function courseIn(sentences: readonly Sentence[]): ProposalOf<'course'> | null {
 	for (const sentence of sentences) {
 		for (const { match, span } of matchesIn(sentence, CODE)) {
-			if (NO_COURSE.has(match[1]!) || /[_\w]/.test(sentence.text[match.index + match[0].length] ?? ' ')) continue;
+			if (NO_COURSE.has(match[1]!) || /[_\w]/.test(sentence.text[match.index + match[0].length] ?? ' '))
+				continue;
 			const before = sentence.text.slice(0, match.index);
 			if (/_$|\b(?:named?|called|file)\b/i.test(before)) continue;
 			return proposal('course', match[0], [span], sentence.line < 2 || /\bcourse\b/i.test(before));

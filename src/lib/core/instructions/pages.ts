@@ -1,4 +1,4 @@
-import { PAPER_SIZES, type PaperName } from '../sheet/paperSize';
+import type { PaperName } from '../sheet/paperSize';
 import { proposal, type ProposalOf, type Span } from './proposal';
 import { matchesIn, NUMBER, numberOf, type Sentence } from './words';
 
@@ -6,7 +6,8 @@ const N = `(${NUMBER})`;
 const PAGES = `(?:(?:A4|A5)[- ])?(?:pages?|sides?|sheets?)\\b(?!\\s+(?:per|for|an?|each|every|of the (?:reader|book|handout))\\b)`;
 const AT_MOST =
 	'(?:at (?:the )?most|no(?:t)? (?:more|longer) than|up to|max(?:imum)?\\.?(?: of| length| length of)?:?|not (?:over|exceed)|(?:not|never) exceed|must not exceed|limit(?:ed)? (?:of|to|is)|only|<=|≤)';
-const AT_LEAST = '(?:at (?:the )?least|min(?:imum)?\\.?(?: of| length| length of)?:?|no(?:t)? (?:less|fewer) than|>=|≥)';
+const AT_LEAST =
+	'(?:at (?:the )?least|min(?:imum)?\\.?(?: of| length| length of)?:?|no(?:t)? (?:less|fewer) than|>=|≥)';
 
 type Bounds = { readonly min?: number; readonly max?: number };
 type Say = (...numbers: number[]) => Bounds;
@@ -21,10 +22,16 @@ const WAYS: readonly { readonly pattern: RegExp; readonly says: Say; readonly su
 	way(`${N} ${PAGES} (?:at (?:the )?least|min(?:imum)?\\b|or more)`, (min) => ({ min })),
 	way(`${N} ${PAGES} only`, (n) => ({ min: n, max: n })),
 	way(`${AT_MOST} ${N} ${PAGES}`, (max) => ({ max })),
-	way(`${N} ${PAGES},? (?:at (?:the )?most|max(?:imum)?\\b|or (?:less|fewer)|limit|(?:are|is) the (?:limit|most))`, (max) => ({
-		max
-	})),
-	way(`(?:page limit|limit of pages|maximum (?:number|length)(?: of pages)?)(?: is|:)? ${N}(?: ${PAGES})?`, (max) => ({ max })),
+	way(
+		`${N} ${PAGES},? (?:at (?:the )?most|max(?:imum)?\\b|or (?:less|fewer)|limit|(?:are|is) the (?:limit|most))`,
+		(max) => ({
+			max
+		})
+	),
+	way(
+		`(?:page limit|limit of pages|maximum (?:number|length)(?: of pages)?)(?: is|:)? ${N}(?: ${PAGES})?`,
+		(max) => ({ max })
+	),
 	way(`limit:? ${N} ${PAGES}`, (max) => ({ max })),
 	way(`exactly ${N} ${PAGES}`, (n) => ({ min: n, max: n })),
 	way(`number of pages (?:must be|should be|has to be|is|:) ?${N}`, (n) => ({ min: n, max: n })),
@@ -81,10 +88,10 @@ export function paperIn(sentences: readonly Sentence[]): ProposalOf<'paper'> | n
 	const spans = new Map<PaperName, Span[]>();
 	for (const sentence of sentences) {
 		for (const [paper, pattern] of PAPERS) {
-			for (const { span } of matchesIn(sentence, pattern)) spans.set(paper, [...(spans.get(paper) ?? []), span]);
+			for (const { span } of matchesIn(sentence, pattern))
+				spans.set(paper, [...(spans.get(paper) ?? []), span]);
 		}
 	}
-	if (spans.size !== 1) return null;
-	const [[paper, where]] = spans;
-	return paper in PAPER_SIZES ? proposal('paper', paper, where) : null;
+	const [one, another] = spans;
+	return one && !another ? proposal('paper', ...one) : null;
 }

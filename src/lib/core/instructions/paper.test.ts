@@ -5,22 +5,33 @@ import { paperQuestions } from './paper';
 /** "1:6 2a:3 2b": ids with their marks. */
 const told = (text: string) => {
 	const found = paperQuestions(text);
-	return found && answerables(found.value).map((a) => (a.marks === null ? a.id : `${a.id}:${a.marks}`)).join(' ');
+	return (
+		found &&
+		answerables(found.value)
+			.map((a) => (a.marks === null ? a.id : `${a.id}:${a.marks}`))
+			.join(' ')
+	);
 };
 
 describe('questions of a question paper', () => {
 	it('are told with parts and marks, in each way they are written', () => {
-		expect(told('Worksheet 3\n1. Draw the section. [6 marks]\n2. Work out\n(a) the area (3)\n(b) the discharge (5)')).toBe(
-			'1:6 2a:3 2b:5'
-		);
+		expect(
+			told(
+				'Worksheet 3\n1. Draw the section. [6 marks]\n2. Work out\n(a) the area (3)\n(b) the discharge (5)'
+			)
+		).toBe('1:6 2a:3 2b:5');
 		expect(told('Question 1 [6 marks]\nText of it\nover two lines.\nQuestion 2 [10 marks]')).toBe('1:6 2:10');
-		expect(told('Q1 (a) Define stage. 2 points\n(b) Define flow. 3 points\nQ2 Sketch it. 5 points')).toBe('1a:2 1b:3 2:5');
+		expect(told('Q1 (a) Define stage. 2 points\n(b) Define flow. 3 points\nQ2 Sketch it. 5 points')).toBe(
+			'1a:2 1b:3 2:5'
+		);
 		expect(told('1) One 4 pts\n2) Two 5 pts\n3) Three')).toBe('1:4 2:5 3');
 	});
 
 	it('come one after the other: numbers in the text, years and totals begin none', () => {
 		expect(
-			told('1. In 1953 the gauge stood at\n12 m above the bed. How high was the water? [4]\n2. The next year? [2]\nTotal: 6 marks')
+			told(
+				'1. In 1953 the gauge stood at\n12 m above the bed. How high was the water? [4]\n2. The next year? [2]\nTotal: 6 marks'
+			)
 		).toBe('1:4 2:2');
 		expect(told('1. First [3]\n7. Not the next one\n2. Second [2]')).toBe('1:3 2:2');
 	});

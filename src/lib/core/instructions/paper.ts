@@ -36,7 +36,8 @@ export function paperQuestions(text: string): ProposalOf<'questions'> | null {
 		const from = at;
 		at += line.length + 1;
 		let rest = line;
-		let current: Found | Found['parts'][number] | undefined = questions.at(-1)?.parts.at(-1) ?? questions.at(-1);
+		let current: Found | Found['parts'][number] | undefined =
+			questions.at(-1)?.parts.at(-1) ?? questions.at(-1);
 		const question = QUESTION.exec(line);
 		const number = Number(question?.[1] ?? question?.[2]);
 		const last = Number(questions.at(-1)?.label ?? 0);
@@ -47,7 +48,10 @@ export function paperQuestions(text: string): ProposalOf<'questions'> | null {
 			questions.push(one);
 			current = one;
 			rest = line.slice(question[0].length);
-			spans.push({ from: from + (line.length - line.trimStart().length), to: from + question[0].trimEnd().length });
+			spans.push({
+				from: from + (line.length - line.trimStart().length),
+				to: from + question[0].trimEnd().length
+			});
 		}
 		const part = questions.length > 0 ? PART.exec(rest) : null;
 		const letter = (part?.[1] ?? part?.[2])?.toLowerCase();
@@ -57,7 +61,10 @@ export function paperQuestions(text: string): ProposalOf<'questions'> | null {
 			here.push(one);
 			current = one;
 			const start = from + line.length - rest.length;
-			spans.push({ from: start + (rest.length - rest.trimStart().length), to: start + part[0].trimEnd().length });
+			spans.push({
+				from: start + (rest.length - rest.trimStart().length),
+				to: start + part[0].trimEnd().length
+			});
 			rest = rest.slice(part[0].length);
 		}
 		if (!current) continue;

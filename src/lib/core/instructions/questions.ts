@@ -5,7 +5,8 @@ import type { Sentence } from './words';
 const KEY = /^(?:questions?|problems?|exercises?|tasks?|qs?\.?(?=\s?\d))\s*/i;
 const SEPARATOR = /^\s*(?:,\s*(?:and|&|then)?|and|&|plus|as well as)\s*(?:also\s+|all of\s+|the\s+)?/i;
 const TO = /^\s*(?:-|to|through|until|up to)\s*/i;
-const NUMBER = /^(?:no\.?\s*)?(\d{1,2})(?![\d.:]*\d|\s?(?:%|pm|am|p\.m|a\.m|[kmg]b|marks?|points?|pages?|minutes?|hours?|:))/i;
+const NUMBER =
+	/^(?:no\.?\s*)?(\d{1,2})(?![\d.:]*\d|\s?(?:%|pm|am|p\.m|a\.m|[kmg]b|marks?|points?|pages?|minutes?|hours?|:))/i;
 const PART = /^(?:parts?\s+)?(?:\(([a-z])\)|([a-z])(?![a-z'])(?:\))?)/i;
 
 /** A question, or a part of one. */
@@ -39,7 +40,8 @@ export function listAt(text: string, start: number): Read<Item[]> | null {
 		} else {
 			const last = upTo(text, at);
 			if (last && Number(last.value) > Number(first) && Number(last.value) - Number(first) < 40) {
-				for (let n = Number(first); n <= Number(last.value); n++) items.push({ question: String(n), part: null });
+				for (let n = Number(first); n <= Number(last.value); n++)
+					items.push({ question: String(n), part: null });
 				at = last.end;
 			} else items.push({ question: first, part: null });
 		}
@@ -119,7 +121,10 @@ const OMITS_HERE = new RegExp(`\\b${OMITS}\\s+$`, 'i');
 const START = /\b(?:questions?|problems?|exercises?|tasks?|Qs?\.?\s?(?=\d))/gi;
 
 /** The questions that are to be answered. */
-export function questionsIn(sentences: readonly Sentence[], taken: readonly Span[]): ProposalOf<'questions'> | null {
+export function questionsIn(
+	sentences: readonly Sentence[],
+	taken: readonly Span[]
+): ProposalOf<'questions'> | null {
 	const items: Item[] = [];
 	const spans: Span[] = [];
 	let sure = true;
@@ -128,7 +133,10 @@ export function questionsIn(sentences: readonly Sentence[], taken: readonly Span
 	for (const sentence of sentences) {
 		const { text } = sentence;
 		const asks = VERB.test(text);
-		const spanOf = (from: number, to: number): Span => ({ from: sentence.from + from, to: sentence.from + to });
+		const spanOf = (from: number, to: number): Span => ({
+			from: sentence.from + from,
+			to: sentence.from + to
+		});
 		const take = (from: number, read: Read<Item[]>, isSure: boolean) => {
 			const span = spanOf(from, read.end);
 			if (!isFree(span)) return;
@@ -141,7 +149,8 @@ export function questionsIn(sentences: readonly Sentence[], taken: readonly Span
 		const of = /\bparts?\s+/gi;
 		for (const match of text.matchAll(of)) {
 			const parts = partsAt(text, match.index + match[0].length, true);
-			const question = parts && /^\s+of\s+(?:question|problem|exercise|task|q)\.?\s*(\d{1,2})/i.exec(text.slice(parts.end));
+			const question =
+				parts && /^\s+of\s+(?:question|problem|exercise|task|q)\.?\s*(\d{1,2})/i.exec(text.slice(parts.end));
 			if (!question) continue;
 			const end = parts.end + question[0].length;
 			take(match.index, { value: parts.value.map((part) => ({ question: question[1]!, part })), end }, true);
@@ -155,7 +164,11 @@ export function questionsIn(sentences: readonly Sentence[], taken: readonly Span
 			const again = /^\s*\(/.exec(text.slice(list.end));
 			const finer = again && listAt(text, list.end + again[0].length);
 			const opens = match.index === 0 || /[:(-]\s*$/.test(text.slice(0, match.index));
-			take(match.index, finer?.value.some((i) => i.part) ? finer : list, asks || opens || list.value.length > 1);
+			take(
+				match.index,
+				finer?.value.some((i) => i.part) ? finer : list,
+				asks || opens || list.value.length > 1
+			);
 		}
 		// "Answer 1(a), 1(b)": numbers right after the word.
 		for (const match of text.matchAll(/\b(?:answer|solve|do|complete|attempt)\s+(?=\d)/gi)) {

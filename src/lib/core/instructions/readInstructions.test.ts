@@ -14,7 +14,13 @@ function said(proposals: readonly Proposal[]): Map<string, { value: string; sure
 		if (kind === 'pages') for (const [side, n] of Object.entries(value)) put(side, String(n));
 		else if (kind === 'due') put(kind, value.slice(0, 16));
 		else if (kind === 'namePattern') put('name', value);
-		else if (kind === 'questions') put(kind, answerables(value).map((a) => a.id).join(' '));
+		else if (kind === 'questions')
+			put(
+				kind,
+				answerables(value)
+					.map((a) => a.id)
+					.join(' ')
+			);
 		else put(kind, Array.isArray(value) ? value.join(' ') : String(value));
 	}
 	return all;
@@ -47,7 +53,8 @@ describe('rules out of instructions', () => {
 	for (const [set, cases] of Object.entries(CASES)) {
 		it(`holds on the instructions that are ${set}: what is sure is right, and most is found`, () => {
 			const { precision, recall, wrong, ...counts } = measure(cases);
-			if (process.env.SHOW === set) console.log(JSON.stringify(counts), precision, recall, `\n${wrong.join('\n')}`);
+			if (process.env.SHOW === set)
+				console.log(JSON.stringify(counts), precision, recall, `\n${wrong.join('\n')}`);
 			expect(precision).toBeGreaterThanOrEqual(0.97);
 			expect(recall).toBeGreaterThanOrEqual(0.85);
 		});

@@ -27,7 +27,8 @@ export interface Sentence extends Span {
 }
 
 /** A full stop after these does not end a sentence. */
-const SHORTENED = /(?:^|[\s(])(?:max|min|e\.g|i\.e|approx|no|nr|pp?|ex|prob|fig|ch|incl|resp|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|mon|tues?|wed|thu(?:rs)?|fri|sat|sun|[a-z])\.$/i;
+const SHORTENED =
+	/(?:^|[\s(])(?:max|min|e\.g|i\.e|approx|no|nr|pp?|ex|prob|fig|ch|incl|resp|jan|feb|mar|apr|jun|jul|aug|sept?|oct|nov|dec|mon|tues?|wed|thu(?:rs)?|fri|sat|sun|[a-z])\.$/i;
 
 export function sentencesOf(text: string): Sentence[] {
 	const found: Sentence[] = [];
@@ -60,7 +61,7 @@ export function sentencesOf(text: string): Sentence[] {
 export function* matchesIn(
 	sentence: Sentence,
 	pattern: RegExp
-): Generator<{ readonly match: RegExpMatchArray; readonly span: Span }> {
+): Generator<{ readonly match: RegExpExecArray; readonly span: Span }> {
 	for (const match of sentence.text.matchAll(pattern)) {
 		const from = sentence.from + match.index;
 		yield { match, span: { from, to: from + match[0].length } };
@@ -69,5 +70,7 @@ export function* matchesIn(
 
 /** Whether what comes right before a place in a sentence denies it. */
 export function isDenied(text: string, at: number): boolean {
-	return /\b(?:not?|never|without|don't|do not|cannot|except|rather than|instead of)\b[^,.;:]{0,14}$/i.test(text.slice(0, at));
+	return /\b(?:not?|never|without|don't|do not|cannot|except|rather than|instead of)\b[^,.;:]{0,14}$/i.test(
+		text.slice(0, at)
+	);
 }

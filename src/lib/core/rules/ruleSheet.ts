@@ -77,3 +77,10 @@ export function levelOf(sheet: RuleSheet, rule: RuleName): Level {
 }
 
 export const DEFAULT_NAME_PATTERN = '{family}_{given}_{course}';
+
+/** What a new rule sheet begins with. */
+export const NEW_SHEET: RuleSheet = {
+	title: '',
+	questions: [{ label: '1' }],
+	file: { namePattern: DEFAULT_NAME_PATTERN, type: 'pdf' }
+};

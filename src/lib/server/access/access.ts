@@ -1,11 +1,11 @@
 import { error } from '@sveltejs/kit';
 import { assignmentById, type Assignment } from '../store/assignments';
-import { roleIn } from '../store/courses';
+import { courseById, roleIn, type CourseRow } from '../store/courses';
 import type { Database } from '../store/database';
 import { deliveryById, fileById, type DeliveryRow, type FileRow } from '../store/deliveries';
 import { packetById, packetHead, type PacketHead, type PacketRow } from '../store/packets';
 import { picturesUnder, type StoredPictures } from '../store/pageRecords';
-import { personById, type Person, type Role } from '../store/people';
+import { isArchived, personById, type Person, type Role } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
 import { troubleById, type TroubleRow } from '../store/troubles';
 import type { UploadGrant, UploadRow, Uploads } from '../vault/uploads';
@@ -101,6 +101,59 @@ export async function courseToTeach(db: Database, locals: App.Locals, courseId: 
 	const me = signedIn(locals);
 	if (!UUID.test(courseId) || !writesRules(await roleIn(db, courseId, me.id))) nothingHere();
 	return me;
+}
+
+/** Whoever writes rule sheets, in any course. */
+export function rulesWriter(locals: App.Locals): Person {
+	const me = signedIn(locals);
+	return me.roles.some(writesRules) ? me : nothingHere();
+}
+
+/** An administrator. */
+export function administrator(locals: App.Locals): Person {
+	const me = signedIn(locals);
+	return me.isAdministrator ? me : nothingHere();
+}
+
+/** Anybody of the school, for an administrator. */
+export async function personToManage(
+	db: Database,
+	locals: App.Locals,
+	id: string
+): Promise<{ readonly me: Person; readonly person: Person & { readonly isArchived: boolean } }> {
+	const me = administrator(locals);
+	const person = UUID.test(id) ? await personById(db, id) : null;
+	return person ? { me, person: { ...person, isArchived: await isArchived(db, id) } } : nothingHere();
+}
+
+/** A course that this person runs: one of its teachers, or an administrator, who sees no packets by that. */
+export async function courseToRun(
+	db: Database,
+	locals: App.Locals,
+	id: string
+): Promise<{ readonly course: CourseRow; readonly me: Person; readonly as: 'administrator' | 'teacher' }> {
+	const me = signedIn(locals);
+	const course = UUID.test(id) ? await courseById(db, id) : null;
+	if (!course) return nothingHere();
+	if (me.isAdministrator) return { course, me, as: 'administrator' };
+	return (await roleIn(db, course.id, me.id)) === 'teacher' ? { course, me, as: 'teacher' } : nothingHere();
+}
+
+/**
+ * Somebody in a course to whom this person may give a new way in. A teacher may to their students; but not to whoever
+ * also runs something, since the way in would lead there as well.
+ */
+export async function memberToLetIn(
+	db: Database,
+	locals: App.Locals,
+	courseId: string,
+	personId: string
+): Promise<{ readonly course: CourseRow; readonly me: Person; readonly person: Person }> {
+	const { course, me, as } = await courseToRun(db, locals, courseId);
+	const person = UUID.test(personId) ? await personById(db, personId) : null;
+	if (!person || (await roleIn(db, course.id, person.id)) === null) return nothingHere();
+	if (as === 'teacher' && (person.isAdministrator || person.roles.includes('teacher'))) nothingHere();
+	return { course, me, person };
 }
 
 /** Where a phone link's token stands in requests that are not for its page. */

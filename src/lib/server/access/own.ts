@@ -1,6 +1,7 @@
 import type { Database } from '../store/database';
 import { addCourse, enrol } from '../store/courses';
 import { addPerson, onlyPerson, type Person } from '../store/people';
+import { whoHas } from './sessions';
 import { foundSchool, schoolOf } from '../store/school';
 
 /** This folder belongs to a school, or to one person, and was started as the other. */
@@ -38,7 +39,13 @@ export async function settleKind(db: Database, own: boolean): Promise<void> {
 	});
 }
 
+/** Who asks: whoever has the session of this token, or, on one's own, the one person there is. */
+export function whoAsks(db: Database, token: string | undefined): Promise<Person | null> {
+	if (isOwn()) return ownPerson(db);
+	return token ? whoHas(db, token) : Promise.resolve(null);
+}
+
 /** The person of a Membrana of one's own. */
-export async function ownPerson(db: Database): Promise<Person> {
+async function ownPerson(db: Database): Promise<Person> {
 	return (await onlyPerson(db))!;
 }

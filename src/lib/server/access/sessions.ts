@@ -10,17 +10,22 @@ const SESSION_SECONDS = 14 * 24 * 3600;
 /** What is kept of a token. */
 export const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
-/** Begins a session and gives its cookie; only a hash of the token is kept. */
+/** Begins a session and returns its token, of which only a hash is kept. */
+export async function openSession(db: Database, personId: string, browser = ''): Promise<string> {
+	const token = randomBytes(32).toString('base64url');
+	const expires = new Date(Date.now() + SESSION_SECONDS * 1000);
+	await addSession(db, hashOf(token), personId, { expires, browser });
+	return token;
+}
+
+/** Begins a session in the browser that asks. */
 export async function beginSession(
 	db: Database,
 	personId: string,
 	{ cookies, url, request }: Pick<RequestEvent, 'cookies' | 'url' | 'request'>
 ): Promise<void> {
-	const token = randomBytes(32).toString('base64url');
-	const expires = new Date(Date.now() + SESSION_SECONDS * 1000);
 	const browser = (request.headers.get('user-agent') ?? '').slice(0, 300);
-	await addSession(db, hashOf(token), personId, { expires, browser });
-	cookies.set(SESSION_COOKIE, token, {
+	cookies.set(SESSION_COOKIE, await openSession(db, personId, browser), {
 		path: '/',
 		httpOnly: true,
 		sameSite: 'lax',

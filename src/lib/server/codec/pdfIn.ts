@@ -107,6 +107,18 @@ export async function drawPdfPage(path: string, index: number, dotsPerInch: numb
 	}
 }
 
+/** The text that a page (from 0) holds, in lines; empty where it is a picture. @throws SourceError */
+export async function pdfPageText(path: string, index: number): Promise<string> {
+	const document = await openPdf(path);
+	try {
+		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
+		const { items } = await (await document.getPage(index + 1)).getTextContent();
+		return items.map((item) => ('str' in item ? item.str + (item.hasEOL ? '\n' : '') : '')).join('');
+	} finally {
+		await document.loadingTask.destroy();
+	}
+}
+
 async function draw(page: pdfjs.PDFPageProxy, dotsPerInch: number): Promise<Picture> {
 	const natural = page.getViewport({ scale: 1 });
 	const wanted = dotsPerInch / 72;

@@ -82,6 +82,28 @@ export class Mail implements Target {
 		}
 	}
 
+	/**
+	 * Sends a letter that hands nothing in.
+	 * @throws RefusedError, UnreachableError
+	 */
+	async write(to: string, subject: string, text: string): Promise<void> {
+		const letter = await new MailComposer({ from: this.from, to, subject, text }).compile().build();
+		const connection = new SMTPConnection({ ...parseConnectionUrl(this.server), ...TIMEOUT });
+		try {
+			await connected(connection, this.server);
+			await new Promise<void>((done, fail) => {
+				connection.on('error', fail);
+				connection.send({ from: this.from, to: [to] }, letter, (error) => (error ? fail(error) : done()));
+			});
+			connection.quit();
+		} catch (error) {
+			connection.close();
+			const { responseCode, response } = error as { responseCode?: number; response?: string };
+			if (responseCode) throw new RefusedError(`The mail server said no: ${response ?? responseCode}`);
+			throw new UnreachableError(`The mail server does not answer: ${(error as Error).message}`);
+		}
+	}
+
 	recall({ receipt, mayBeOut }: Recalled): Promise<void> {
 		return receipt || mayBeOut
 			? Promise.reject(new RefusedError('A letter that has gone out cannot be taken back.'))

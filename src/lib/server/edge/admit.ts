@@ -7,7 +7,12 @@ const LIMITS: Readonly<Record<string, number | null>> = {
 	'/api/assignments': 256_000,
 	'/api/assignments/[id]': 256_000,
 	// Bytes of files: they are streamed, and have limits of their own (vault/uploads.ts).
-	'/api/uploads/[...path]': null
+	'/api/uploads/[...path]': null,
+	// It has a limit of its own (papers/papers.ts).
+	'/api/papers': null,
+	// So has a roster (roster/bringRoster.ts).
+	'/api/courses/[id]/roster': null,
+	'/api/school/roster': null
 };
 const USUAL = 16_000;
 const WITH_BODY = new Set(['POST', 'PUT', 'PATCH', 'DELETE']);

@@ -22,6 +22,18 @@ export function rightsChanged(): void {
 	else rightsChangedHere();
 }
 
+/** Says that ways to hand in were set anew, to the other processes. */
+export function tellSettingsChanged(): void {
+	news?.tell('settings');
+}
+
+let settingsCallback: () => void = () => {};
+
+/** Calls back when another process has set ways to hand in anew, or may have. */
+export function onSettingsChanged(callback: () => void): void {
+	settingsCallback = callback;
+}
+
 /** Calls back at every change until the returned function is called. */
 export function onPacketChange(packetId: string, callback: () => void): () => void {
 	emitter.on(packetId, callback);
@@ -36,10 +48,12 @@ export function connectEvents(to: News | null): void {
 		if (message === null) {
 			for (const packetId of emitter.eventNames()) emitter.emit(packetId);
 			rightsChangedHere();
+			settingsCallback();
 			return;
 		}
 		const [what, id] = message.split(' ');
 		if (what === 'packet' && id) emitter.emit(id);
 		if (what === 'rights') rightsChangedHere();
+		if (what === 'settings') settingsCallback();
 	});
 }

@@ -5,7 +5,8 @@ import { Mail } from '../delivery/mail';
 import { Portal } from '../delivery/portal';
 import type { Target } from '../delivery/target';
 import { Signer } from '../delivery/signer';
-import { connectEvents } from '../events/packetEvents';
+import { connectEvents, onSettingsChanged, tellSettingsChanged } from '../events/packetEvents';
+import { settingsOf, type Settings } from '../settings/settings';
 import type { Database } from '../store/database';
 import { DatabaseAwayError } from '../store/databaseError';
 import type { TargetName } from '../store/deliveries';
@@ -35,6 +36,8 @@ export interface Services {
 	readonly pages: PageAsker;
 	/** Ways to hand in; null where one is not set up. */
 	readonly targets: Targets;
+	/** Ways to hand in were set anew. */
+	settingsChanged(): Promise<void>;
 	/** What the server's proofs are signed with. */
 	readonly signer: Signer;
 	/** Whether pages are read; without it a small machine has it easier, and order and map are set by hand. */
@@ -47,6 +50,7 @@ export interface Services {
 /** Ways to hand in; null where one is not set up. */
 export interface Targets extends Readonly<Record<TargetName, Target | null>> {
 	readonly portal: Portal | null;
+	readonly mail: Mail | null;
 	readonly folder: Folder | null;
 }
 
@@ -79,6 +83,12 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	const queue = new Queue(db);
 	const reads = environment.MEMBRANA_READER !== 'off';
 	const signer = await Signer.inFolder(folder);
+	let targets!: Targets;
+	const loadTargets = async () => {
+		targets = targetsFrom(await settingsOf(db, environment), signer);
+	};
+	await loadTargets();
+	onSettingsChanged(() => void loadTargets());
 	let stop = () => {};
 	if (!url) await takeStock(db);
 	const services: Services = {
@@ -90,7 +100,13 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 		queue,
 		reads,
 		pages: new PageAsker(db, queue, reads),
-		targets: targetsIn(environment, signer),
+		get targets() {
+			return targets;
+		},
+		async settingsChanged() {
+			await loadTargets();
+			tellSettingsChanged();
+		},
 		signer,
 		derived,
 		get uploads() {
@@ -118,12 +134,11 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	return services;
 }
 
-function targetsIn(environment: NodeJS.ProcessEnv, signer: Signer) {
-	const { MEMBRANA_PORTAL, MEMBRANA_SMTP, MEMBRANA_MAIL_FROM, MEMBRANA_HAND_IN_FOLDER } = environment;
+function targetsFrom({ portal, mailServer, mailFrom, folder }: Settings, signer: Signer): Targets {
 	return {
-		portal: MEMBRANA_PORTAL ? new Portal(MEMBRANA_PORTAL, signer.publicKey) : null,
-		mail: MEMBRANA_SMTP ? new Mail(MEMBRANA_SMTP, MEMBRANA_MAIL_FROM ?? 'membrana@localhost') : null,
-		folder: MEMBRANA_HAND_IN_FOLDER ? new Folder(resolve(MEMBRANA_HAND_IN_FOLDER)) : null
+		portal: portal ? new Portal(portal, signer.publicKey) : null,
+		mail: mailServer ? new Mail(mailServer, mailFrom ?? 'membrana@localhost') : null,
+		folder: folder ? new Folder(resolve(folder)) : null
 	};
 }
 

@@ -7,19 +7,141 @@ export interface Course {
 	readonly title: string;
 }
 
-export async function addCourse(db: Database, code: string, title: string): Promise<string> {
+export async function addCourse(
+	db: Database,
+	code: string,
+	title: string,
+	{ timeZone, language }: { readonly timeZone: string; readonly language: string } = {
+		timeZone: 'UTC',
+		language: 'en'
+	}
+): Promise<string> {
 	const rows = await db.query<{ id: string }>(
-		'insert into course (code, title) values ($1, $2) returning id',
-		[code, title]
+		'insert into course (code, title, time_zone, language) values ($1, $2, $3, $4) returning id',
+		[code, title, timeZone, language]
 	);
 	return rows[0]!.id;
 }
 
+/** Whether a course in use has this code already. @param but a course that may have it */
+export async function isCodeTaken(db: Database, code: string, but: string | null): Promise<boolean> {
+	const rows = await db.query(
+		'select 1 from course where code = $1 and archived_at is null and id is distinct from $2::uuid',
+		[code, but]
+	);
+	return rows.length > 0;
+}
+
 export async function enrol(db: Database, courseId: string, personId: string, role: Role): Promise<void> {
-	await db.query('insert into enrolment (course_id, person_id, role) values ($1, $2, $3)', [
+	await db.query(
+		`insert into enrolment (course_id, person_id, role) values ($1, $2, $3)
+		on conflict (course_id, person_id) do update set role = excluded.role, left_at = null`,
+		[courseId, personId, role]
+	);
+}
+
+/** A course as it is run. */
+export interface CourseRow extends Course {
+	readonly version: number;
+	readonly timeZone: string;
+	readonly language: string;
+	readonly isArchived: boolean;
+	readonly identifier: string | null;
+}
+
+const COURSE = `
+	select c.id, c.code, c.title, c.version, c.time_zone as "timeZone", c.language, c.identifier,
+		c.archived_at is not null as "isArchived" from course c`;
+
+export async function courseById(db: Database, id: string): Promise<CourseRow | null> {
+	return (await db.query<CourseRow>(`${COURSE} where c.id = $1`, [id]))[0] ?? null;
+}
+
+export interface CourseCounts extends CourseRow {
+	readonly teachers: string[];
+	readonly students: number;
+	/** Students who have a password. */
+	readonly cameIn: number;
+}
+
+/** Every course of the school, those in use first. */
+export function allCourses(db: Database): Promise<CourseCounts[]> {
+	return db.query<CourseCounts>(
+		`select c.*, coalesce(t.teachers, '[]') as teachers, coalesce(s.students, 0) as students,
+			coalesce(s.came, 0) as "cameIn"
+		from (${COURSE}) c
+		left join (
+			select e.course_id, json_agg(trim(p.given || ' ' || p.family) order by p.family) as teachers
+			from enrolled e join person p on p.id = e.person_id where e.role = 'teacher' group by e.course_id
+		) t on t.course_id = c.id
+		left join (
+			select e.course_id, count(*)::int as students, count(p.password_hash)::int as came
+			from enrolled e join person p on p.id = e.person_id where e.role = 'student' group by e.course_id
+		) s on s.course_id = c.id
+		order by c."isArchived", c.code`
+	);
+}
+
+/**
+ * Changes a course over the version that was looked at.
+ * @returns false when somebody else was faster
+ */
+export async function changeCourse(
+	db: Database,
+	id: string,
+	version: number,
+	course: Pick<CourseRow, 'code' | 'title' | 'timeZone' | 'language'>
+): Promise<boolean> {
+	const rows = await db.query(
+		`update course set code = $3, title = $4, time_zone = $5, language = $6, version = version + 1
+		where id = $1 and version = $2 returning id`,
+		[id, version, course.code, course.title, course.timeZone, course.language]
+	);
+	return rows.length > 0;
+}
+
+/** Takes a course off everybody's desk, or puts it back; nothing of it is lost. */
+export async function archiveCourse(db: Database, id: string, archived: boolean): Promise<void> {
+	await db.query(
+		'update course set archived_at = case when $2 then now() end, version = version + 1 where id = $1',
+		[id, archived]
+	);
+}
+
+export interface MemberRow {
+	readonly id: string;
+	readonly given: string;
+	readonly family: string;
+	readonly login: string;
+	readonly email: string | null;
+	readonly identifier: string | null;
+	readonly role: Role;
+	readonly hasPassword: boolean;
+	/** The way in that is open, and since when. */
+	readonly invitedBy: 'mail' | 'slip' | null;
+	readonly invitedAt: string | null;
+}
+
+/** Everybody in a course, teachers first. */
+export function membersOf(db: Database, courseId: string): Promise<MemberRow[]> {
+	return db.query<MemberRow>(
+		`select p.id, p.given, p.family, p.login, p.email, p.identifier, e.role,
+			p.password_hash is not null as "hasPassword", i.by as "invitedBy", i.made_at as "invitedAt"
+		from enrolled e join person p on p.id = e.person_id
+		left join lateral (
+			select by, made_at from invitation where person_id = p.id and used_at is null and expires_at > now()
+			order by made_at desc limit 1
+		) i on true
+		where e.course_id = $1 order by e.role desc, p.family, p.given`,
+		[courseId]
+	);
+}
+
+/** Has a person leave a course; their work stays. */
+export async function leaveCourse(db: Database, courseId: string, personId: string): Promise<void> {
+	await db.query('update enrolment set left_at = now() where course_id = $1 and person_id = $2', [
 		courseId,
-		personId,
-		role
+		personId
 	]);
 }
 

@@ -83,3 +83,71 @@ export async function passwordHashOf(db: Database, id: string): Promise<string |
 	);
 	return rows[0]?.hash ?? null;
 }
+
+export interface PersonRow {
+	readonly id: string;
+	readonly login: string;
+	readonly given: string;
+	readonly family: string;
+	readonly email: string | null;
+	readonly identifier: string | null;
+	readonly isAdministrator: boolean;
+	readonly isArchived: boolean;
+	readonly hasPassword: boolean;
+	/** Codes of the courses they are in. */
+	readonly courses: readonly string[];
+}
+
+/** People whose names, sign-in name, address or number hold the words, in a window. */
+export async function findPeople(
+	db: Database,
+	words: string,
+	{ from, most }: { readonly from: number; readonly most: number }
+): Promise<{ readonly people: PersonRow[]; readonly all: number }> {
+	const patterns = words
+		.trim()
+		.split(/\s+/)
+		.filter(Boolean)
+		.map((word) => `%${word.replace(/[\\%_]/g, '\\$&')}%`);
+	const rows = await db.query<PersonRow & { all: number }>(
+		`select p.id, p.login, p.given, p.family, p.email, p.identifier, p.is_administrator as "isAdministrator",
+			p.archived_at is not null as "isArchived", p.password_hash is not null as "hasPassword",
+			coalesce((select json_agg(c.code order by c.code) from enrolled e join course c on c.id = e.course_id
+				where e.person_id = p.id), '[]') as courses,
+			count(*) over ()::int as all
+		from person p
+		where concat_ws(' ', p.given, p.family, p.login, p.email, p.identifier) ilike all ($1::text[])
+		order by p.archived_at is not null, p.family, p.given, p.id offset $2 limit $3`,
+		[patterns, from, most]
+	);
+	return { people: rows.map(({ all: _, ...person }) => person), all: rows[0]?.all ?? 0 };
+}
+
+/** Whether a sign-in name is taken. */
+export async function isLoginTaken(db: Database, login: string): Promise<boolean> {
+	return (await db.query('select 1 from person where login = $1', [login.toLowerCase()])).length > 0;
+}
+
+/** Ends a person's way in, or opens it again; what they handed in stays. */
+export async function archivePerson(db: Database, id: string, archived: boolean): Promise<void> {
+	await db.query('update person set archived_at = case when $2 then now() end where id = $1', [id, archived]);
+	if (archived) await db.query('delete from session where person_id = $1', [id]);
+}
+
+export async function makeAdministrator(db: Database, id: string, is: boolean): Promise<void> {
+	await db.query('update person set is_administrator = $2 where id = $1', [id, is]);
+}
+
+/** Somebody by sign-in name, mail address or number, for adding to a course. */
+export async function personCalled(db: Database, called: string): Promise<Person | null> {
+	const rows = await db.query<Person>(
+		`${PERSON} where p.archived_at is null and (p.login = $1 or lower(p.email) = $1 or p.identifier = $2)
+		order by p.login = $1 desc limit 1`,
+		[called.trim().toLowerCase(), called.trim()]
+	);
+	return rows[0] ?? null;
+}
+
+export async function isArchived(db: Database, id: string): Promise<boolean> {
+	return (await db.query('select 1 from person where id = $1 and archived_at is not null', [id])).length > 0;
+}

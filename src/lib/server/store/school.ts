@@ -25,9 +25,7 @@ export async function renameSchool(db: Database, name: string): Promise<void> {
 }
 
 export async function hasAdministrator(db: Database): Promise<boolean> {
-	const rows = await db.query(
-		'select 1 from person where is_administrator and archived_at is null limit 1'
-	);
+	const rows = await db.query('select 1 from person where is_administrator and archived_at is null limit 1');
 	return rows.length > 0;
 }
 

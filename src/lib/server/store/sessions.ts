@@ -18,10 +18,12 @@ export async function addSession(
 	{ expires, browser }: { readonly expires: Date; readonly browser: string }
 ): Promise<void> {
 	await db.query('delete from session where expires_at < now()');
-	await db.query(
-		'insert into session (token_hash, person_id, expires_at, browser) values ($1, $2, $3, $4)',
-		[tokenHash, personId, expires.toISOString(), browser]
-	);
+	await db.query('insert into session (token_hash, person_id, expires_at, browser) values ($1, $2, $3, $4)', [
+		tokenHash,
+		personId,
+		expires.toISOString(),
+		browser
+	]);
 }
 
 export async function removeSession(db: Database, tokenHash: string): Promise<void> {
@@ -50,6 +52,11 @@ export async function endSessionsOf(
 	personId: string,
 	which: { readonly id: string } | { readonly allBut: string | null }
 ): Promise<void> {
-	if ('id' in which) await db.query('delete from session where person_id = $1 and id::text = $2', [personId, which.id]);
-	else await db.query(`delete from session where person_id = $1 and token_hash is distinct from $2`, [personId, which.allBut]);
+	if ('id' in which)
+		await db.query('delete from session where person_id = $1 and id::text = $2', [personId, which.id]);
+	else
+		await db.query(`delete from session where person_id = $1 and token_hash is distinct from $2`, [
+			personId,
+			which.allBut
+		]);
 }

@@ -7,7 +7,7 @@ import { ChangeError, type Change } from '../../core/packet/change';
 import type { Page } from '../../core/packet/packet';
 import { passwordFits, hashPassword } from '../access/password';
 import { RateLimit } from '../access/rateLimit';
-import { beginSession, endSession, whoHas } from '../access/sessions';
+import { openSession, endSession, whoHas } from '../access/sessions';
 import { Vault } from '../vault/vault';
 import { addAssignment, saveRuleSheet } from './assignments';
 import { addCourse, enrol, roleIn } from './courses';
@@ -136,7 +136,7 @@ describe('sources', () => {
 
 describe('people', () => {
 	it('sessions hold until they are ended, and only with the token itself', async () => {
-		const token = await beginSession(db, person);
+		const token = await openSession(db, person);
 		expect(await whoHas(db, token)).toMatchObject({ given: 'Ilka', roles: ['student'] });
 		const stored = await db.query<{ token_hash: string }>('select token_hash from session');
 		expect(stored.some((s) => s.token_hash === token)).toBe(false);

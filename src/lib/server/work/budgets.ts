@@ -37,6 +37,8 @@ const reader = (cpuSeconds: number): StepBudget => ({
  */
 export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	takeIn: pages(20),
+	pdfText: pages(20, true),
+	readRosterFile: pages(60, true),
 	unpack: pages(60),
 	prepare: pages(30),
 	flat: pages(30, true),
@@ -47,6 +49,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	filePage: pages(20, true),
 	lock: pages(30, true),
 	receipt: pages(20, true),
+	slips: pages(60, true),
 	wholePicture: reader(400),
 	detectOrientation: reader(120),
 	lookAtText: reader(120),

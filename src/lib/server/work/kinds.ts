@@ -15,6 +15,7 @@ export interface Jobs {
 	'deliver-portal': { deliveryId: string };
 	'deliver-mail': { deliveryId: string };
 	'deliver-folder': { deliveryId: string };
+	'send-invitation': { personId: string; madeBy: string | null; origin: string };
 }
 export type JobName = keyof Jobs;
 
@@ -51,7 +52,8 @@ export const KINDS: Readonly<Record<JobName, Kind>> = {
 	'make-file': { slots: 1, writes: true, slow: 20_000 },
 	'deliver-portal': { slots: 2, writes: false, slow: 5_000 },
 	'deliver-mail': { slots: 1, writes: false, slow: 5_000 },
-	'deliver-folder': { slots: 1, writes: false, slow: 5_000 }
+	'deliver-folder': { slots: 1, writes: false, slow: 5_000 },
+	'send-invitation': { slots: 1, writes: false, slow: 30_000 }
 };
 export const NAMES = Object.keys(KINDS) as JobName[];
 

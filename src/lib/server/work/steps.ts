@@ -30,6 +30,7 @@ import { unzipSync } from 'fflate';
 import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
 import { lockPdf } from '../codec/lockPdf';
 import { makeReceiptPdf, type ReceiptText } from '../codec/receiptPdf';
+import { makeSlipsPdf, type SlipSheet } from '../codec/slipsPdf';
 import { drawPdfPage } from '../codec/pdfIn';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
@@ -41,6 +42,9 @@ import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { zipPages } from '../codec/zipOut';
 import { readTurn } from '../reader/readTurn';
 import { firstReading, wholeReading } from '../reader/wholeReading';
+import type { Columns } from '../../core/roster/columns';
+import { readRoster, type ReadRoster } from '../roster/readRoster';
+import { TableError } from '../roster/readTable';
 import type { PreparedPaths } from '../vault/derived';
 import { pagesOfPicture, type WholePage, type WholePictureInput } from './wholePicture';
 
@@ -54,7 +58,8 @@ async function outcome<T extends object>(work: () => Promise<T>): Promise<Outcom
 	try {
 		return { ok: true, ...(await work()) };
 	} catch (error) {
-		if (error instanceof SourceError) return { ok: false, problem: error.message };
+		if (error instanceof SourceError || error instanceof TableError)
+			return { ok: false, problem: error.message };
 		throw error;
 	}
 }
@@ -62,6 +67,28 @@ async function outcome<T extends object>(work: () => Promise<T>): Promise<Outcom
 /** Takes a source in: what it is and how many pictures it holds. */
 export function takeIn({ path }: { path: string }): Promise<Outcome<SourceContents>> {
 	return outcome(() => openSource(path));
+}
+
+/** The text that a page (from 0) of a PDF holds itself; empty for a scan. */
+export function pdfText({
+	path,
+	index
+}: {
+	path: string;
+	index: number;
+}): Promise<Outcome<{ text: string }>> {
+	return outcome(async () => ({ text: await (await import('../codec/pdfIn')).pdfPageText(path, index) }));
+}
+
+/** Reads a roster out of a file. */
+export function readRosterFile({
+	path,
+	columns
+}: {
+	path: string;
+	columns: Columns | null;
+}): Promise<Outcome<ReadRoster>> {
+	return outcome(() => readRoster(path, columns));
 }
 
 /** Unpacks a ZIP into a folder. */
@@ -306,6 +333,11 @@ export async function lock({ path, password }: { path: string; password: string 
 /** A receipt as a PDF. */
 export function receipt(text: ReceiptText): Promise<Uint8Array> {
 	return makeReceiptPdf(text);
+}
+
+/** Slips to come in with, as a PDF. */
+export function slips(sheet: SlipSheet): Promise<Uint8Array> {
+	return makeSlipsPdf(sheet);
 }
 
 type FilePage = MakeFileInput['pages'][number];

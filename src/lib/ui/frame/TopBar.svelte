@@ -3,7 +3,9 @@
 	import { page } from '$app/state';
 
 	let { children }: { children?: Snippet } = $props();
-	const person = $derived(page.data.person as { given: string; family: string; isAdministrator: boolean } | null);
+	const person = $derived(
+		page.data.person as { given: string; family: string; isAdministrator: boolean } | null
+	);
 	const own = $derived(page.data.own as boolean);
 </script>
 

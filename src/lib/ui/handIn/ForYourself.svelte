@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import { PasswordInput } from 'carbon-components-svelte';
 	import type { FileRow } from '$lib/server/store/deliveries';
 	import { usePacket } from '../packet/context';
@@ -34,6 +35,24 @@
 			password = '';
 		});
 
+	/** Whether this device can pass a file on to its other programs. */
+	let shares = $state(false);
+	onMount(() => {
+		const sample = new File([''], 'a.pdf', { type: 'application/pdf' });
+		shares = navigator.canShare?.({ files: [sample] }) ?? false;
+	});
+
+	const share = () =>
+		attempt(async () => {
+			const made = await make('pdf');
+			const response = await askResponse(store.view.id, `files/${made.id}`);
+			const file = new File([await response.blob()], `${made.name}.pdf`, { type: 'application/pdf' });
+			await navigator.share({ files: [file], title: made.name }).catch((error: Error) => {
+				// Closed without choosing: that is an answer too.
+				if (error.name !== 'AbortError') throw error;
+			});
+		});
+
 	const print = () =>
 		attempt(async () => {
 			const file = await make('pdf');
@@ -54,6 +73,8 @@
 	>
 	<button class="quiet" disabled={busy || !ready} onclick={() => save('zip')}>Save page images (ZIP)</button>
 	<button class="quiet" disabled={busy || !ready} onclick={print}>Print</button>
+	{#if shares}<button class="quiet" disabled={busy || !ready} onclick={share}>Pass on to another app</button
+		>{/if}
 	<button
 		class="quiet"
 		disabled={busy || !ready}

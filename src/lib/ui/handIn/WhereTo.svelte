@@ -109,7 +109,8 @@
 		</p>
 	{:else if none}
 		<p class="line">
-			<LevelMark level="look" /> No way of handing in has been set up here. Save the file below, and hand it in yourself.
+			<LevelMark level="look" /> No way of handing in has been set up here. Save the file below, and hand it in
+			yourself.
 		</p>
 	{:else if target === 'portal'}
 		<label class="field">
@@ -161,7 +162,9 @@
 				</select>
 			</label>
 		{/if}
-		<p class="hint">Mail is passed on; nobody confirms that it was received.{known?.portal ? ' The portal does.' : ''}</p>
+		<p class="hint">
+			Mail is passed on; nobody confirms that it was received.{known?.portal ? ' The portal does.' : ''}
+		</p>
 	{:else}
 		<p class="hint">
 			{#if known?.folder?.path}

@@ -7,6 +7,9 @@
 	import { TONES } from '$lib/core/tone/tone';
 	import { toneWords } from '$lib/core/rules/rule/tone';
 	import { draftOf, sheetOf } from './ruleSheetDraft';
+	import { sheetWith } from '$lib/core/instructions/sheetWith';
+	import type { Proposal } from '$lib/core/instructions/proposal';
+	import FromInstructions from './FromInstructions.svelte';
 	import Specimen from './Specimen.svelte';
 
 	interface Props {
@@ -55,6 +58,23 @@
 		const { parts } = draft.questions[q]!;
 		const start = parts.length === 0 ? ['a', 'b'] : [String.fromCharCode(97 + parts.length)];
 		parts.push(...start.map((label) => ({ label, marks: '' })));
+	}
+
+	/** Opens by itself where nothing has been written yet. */
+	let readsOpen = $state(untrack(() => sheet.title === ''));
+	/** What stood there before rules were taken out of instructions. */
+	let before = $state.raw<string | null>(null);
+
+	function takeIn(proposals: Proposal[]): void {
+		before = JSON.stringify(draft);
+		// Levels, and whatever the instructions do not name, stay as they are.
+		draft = draftOf(sheetWith(sheetOf(draft) as RuleSheet, proposals));
+		readsOpen = false;
+	}
+	function takeBack(): void {
+		draft = JSON.parse(before!) as typeof draft;
+		before = null;
+		readsOpen = true;
 	}
 
 	async function save(): Promise<void> {
@@ -107,6 +127,16 @@
 	}}
 />
 
+<details class="reads" bind:open={readsOpen}>
+	<summary>Begin from what you were told, or from the question paper</summary>
+	<FromInstructions ontake={takeIn} />
+</details>
+{#if before}
+	<p class="taken" role="status">
+		The rules were put into the sheet below. Look through them; nothing is saved yet.
+		<button type="button" class="textual" onclick={takeBack}>Take them out again</button>
+	</p>
+{/if}
 <div class="editor">
 	<form
 		novalidate
@@ -349,6 +379,17 @@
 </div>
 
 <style>
+	.reads {
+		margin-bottom: 1.5rem;
+	}
+	summary {
+		padding: 0.5rem 0;
+		color: var(--violet);
+		cursor: pointer;
+	}
+	.taken {
+		margin-bottom: 1.5rem;
+	}
 	.editor {
 		display: grid;
 		grid-template-columns: minmax(0, 1fr) 22rem;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { describeRules } from '$lib/core/check/describeRules';
 	import { answerables } from '$lib/core/assignment/question';
 	import type { RuleSheet } from '$lib/core/rules/ruleSheet';
@@ -6,7 +7,11 @@
 	import LevelMark from '../theme/LevelMark.svelte';
 
 	let { sheet }: { sheet: RuleSheet } = $props();
-	const person = { given: 'Ilka', family: 'Brandsma' };
+	/** On one's own there is no student but oneself. */
+	const own = $derived(page.data.own as boolean);
+	const person = $derived(
+		own ? (page.data.person as { given: string; family: string }) : { given: 'Ilka', family: 'Brandsma' }
+	);
 	const asked = $derived(describeRules(sheet, person));
 	const questions = $derived(answerables(sheet.questions));
 	const colour = $derived(questionColours(questions.map((q) => q.id)));
@@ -14,7 +19,7 @@
 </script>
 
 <section aria-labelledby="specimen-title">
-	<p class="caption">A student will see</p>
+	<p class="caption">{own ? 'This will be checked' : 'A student will see'}</p>
 	<h2 id="specimen-title">{sheet.title || 'Untitled'}</h2>
 	<div class="questions">
 		{#each questions as question (question.id)}
@@ -29,7 +34,13 @@
 			<li>
 				<LevelMark {level} size={16} />
 				<span>{text}</span>
-				<small>{level === 'blocks' ? 'or it cannot be handed in' : 'or they are asked to look'}</small>
+				<small
+					>{level === 'blocks'
+						? 'or it cannot be handed in'
+						: own
+							? 'or you are asked to look'
+							: 'or they are asked to look'}</small
+				>
 			</li>
 		{/each}
 	</ul>

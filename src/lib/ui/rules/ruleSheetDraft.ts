@@ -95,9 +95,3 @@ export function sheetOf(draft: RuleSheetDraft): unknown {
 	// Through JSON, so that what was left out is really gone.
 	return JSON.parse(JSON.stringify(sheet));
 }
-
-export const NEW_SHEET: RuleSheet = {
-	title: '',
-	questions: [{ label: '1' }],
-	file: { namePattern: '{family}_{given}_{course}', type: 'pdf' }
-};

@@ -125,9 +125,12 @@
 		/>
 		<div class="buttons">
 			<Button icon={Camera} on:click={() => (cameraOpen = true)}>Photograph here</Button>
-			<Button kind="tertiary" icon={Mobile} on:click={() => (phoneOpen = true)}>
-				{store.view.phone ? 'Phone link is open' : 'Photograph with a phone'}
-			</Button>
+			<!-- Nothing but this computer reaches a Membrana of one's own. -->
+			{#if !route.data.own}
+				<Button kind="tertiary" icon={Mobile} on:click={() => (phoneOpen = true)}>
+					{store.view.phone ? 'Phone link is open' : 'Photograph with a phone'}
+				</Button>
+			{/if}
 			<Button kind="tertiary" icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
 		</div>
 		{#if store.packet.strip.length > 0}

@@ -21,11 +21,14 @@
 </script>
 
 <svelte:head><title>Rule sheet · {data.ruleSheet.title}</title></svelte:head>
-<TopBar>{data.ruleSheet.title} · {data.courseCode}</TopBar>
+<TopBar>{data.ruleSheet.title}{data.courseCode ? ` · ${data.courseCode}` : ''}</TopBar>
 <main>
 	<div class="head">
 		<h1>Rule sheet</h1>
-		<a class="quiet" href="/assignments/{data.id}/class">Class</a>
+		{#if data.own}<a class="quiet" href="/">Desk</a>{:else}<a
+				class="quiet"
+				href="/assignments/{data.id}/class">Class</a
+			>{/if}
 	</div>
 	<RuleSheetEditor
 		sheet={{ ...data.ruleSheet, course: data.ruleSheet.course || data.courseCode }}

@@ -4,7 +4,6 @@
 	import { Select, SelectItem } from 'carbon-components-svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import RuleSheetEditor from '$lib/ui/rules/RuleSheetEditor.svelte';
-	import { NEW_SHEET } from '$lib/ui/rules/ruleSheetDraft';
 	import type { RuleSheet } from '$lib/core/rules/ruleSheet';
 
 	let { data } = $props();
@@ -18,24 +17,24 @@
 		});
 		const answer = (await response.json()) as { id?: string; message?: string };
 		if (!response.ok) return answer.message ?? 'This could not be saved.';
-		setTimeout(() => void goto(`/assignments/${answer.id}`), 0);
+		setTimeout(() => void goto(data.own ? '/' : `/assignments/${answer.id}`), 0);
 		return null;
 	}
 </script>
 
-<svelte:head><title>New rule sheet · Membrana</title></svelte:head>
-<TopBar>New rule sheet</TopBar>
+<svelte:head><title>{data.own ? 'New assignment' : 'New rule sheet'} · Membrana</title></svelte:head>
+<TopBar>{data.own ? 'New assignment' : 'New rule sheet'}</TopBar>
 <main>
-	<h1>New rule sheet</h1>
+	<h1>{data.own ? 'New assignment' : 'New rule sheet'}</h1>
 	{#if data.courses.length > 1}
 		<Select labelText="In the course" bind:selected={course}>
 			{#each data.courses as { id, code, title } (id)}<SelectItem value={id} text="{code} {title}" />{/each}
 		</Select>
 	{/if}
 	<RuleSheetEditor
-		sheet={{ ...NEW_SHEET, course: untrack(() => data.courses[0]!.code) }}
+		sheet={untrack(() => data.sheet)}
 		onsave={save}
-		saveLabel="Set this assignment"
+		saveLabel={data.own ? 'Keep this assignment' : 'Set this assignment'}
 	/>
 </main>
 

@@ -13,7 +13,8 @@ const wrong = new RateLimit(20, 60_000);
 
 async function open(token: string, address: string): Promise<void> {
 	if (await opensFirstStart((await services()).db, token)) return;
-	if (wrong.isTooMany(address)) error(429, 'Too many addresses that lead nowhere. Wait a minute, then try again.');
+	if (wrong.isTooMany(address))
+		error(429, 'Too many addresses that lead nowhere. Wait a minute, then try again.');
 	error(
 		404,
 		'This address has been used, or its hour is over. Start Membrana again: while there is no administrator, it prints a new one.'
@@ -30,7 +31,9 @@ export const actions: Actions = {
 		const { params, request, getClientAddress } = event;
 		await open(params.token, getClientAddress());
 		const form = await request.formData();
-		const school = String(form.get('school') ?? '').trim().slice(0, 200);
+		const school = String(form.get('school') ?? '')
+			.trim()
+			.slice(0, 200);
 		const { fields, problem } = personFields(form);
 		const password = String(form.get('password') ?? '');
 		const kept = { ...fields, school };

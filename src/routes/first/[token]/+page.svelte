@@ -23,9 +23,20 @@
 		<h2>You</h2>
 		<div class="two">
 			<TextInput name="given" labelText="Given name" autocomplete="given-name" value={form?.given ?? ''} />
-			<TextInput name="family" labelText="Family name" autocomplete="family-name" value={form?.family ?? ''} />
+			<TextInput
+				name="family"
+				labelText="Family name"
+				autocomplete="family-name"
+				value={form?.family ?? ''}
+			/>
 		</div>
-		<TextInput name="email" labelText="Mail address (may be left out)" type="email" autocomplete="email" value={form?.email ?? ''} />
+		<TextInput
+			name="email"
+			labelText="Mail address (may be left out)"
+			type="email"
+			autocomplete="email"
+			value={form?.email ?? ''}
+		/>
 		<TextInput name="login" labelText="Sign-in name" autocomplete="username" value={form?.login ?? ''} />
 		<PasswordInput
 			name="password"

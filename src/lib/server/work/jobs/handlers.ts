@@ -6,6 +6,7 @@ import { matchNames } from './matchNames';
 import { preparePage } from './preparePage';
 import { lookPage, readPage } from './readPage';
 import { readPicture } from './readPicture';
+import { sendInvitation } from './sendInvitation';
 import { takeIn } from './takeIn';
 import { weighPage } from './weighPage';
 import type { Handlers } from '../kinds';
@@ -24,6 +25,7 @@ export function handlers(services: Services): Handlers {
 		'make-file': makeFile(services),
 		'deliver-portal': deliver(services),
 		'deliver-mail': deliver(services),
-		'deliver-folder': deliver(services)
+		'deliver-folder': deliver(services),
+		'send-invitation': sendInvitation(services)
 	};
 }

@@ -1,0 +1,17 @@
+import { chromium } from '@playwright/test';
+import { readdirSync } from 'node:fs';
+const b = await chromium.launch({ executablePath: '/usr/bin/chromium' });
+const p = await b.newPage({ viewport: { width: 1280, height: 800 }, timezoneId: 'Europe/Amsterdam', locale: 'en-GB' });
+p.on('pageerror', e => console.log('pageerror', e.message));
+const shot = (n) => p.screenshot({ path: `/tmp/o-${n}.png` });
+await p.goto('http://127.0.0.1:4173/'); await p.waitForTimeout(500);
+await p.getByRole('button', { name: 'Begin' }).click(); await p.waitForURL(/packets/); await p.waitForTimeout(1000);
+await shot(7);
+const dir = process.argv[2]; const files = readdirSync(dir).filter(f=>/jpe?g$/.test(f)).sort().slice(0,5).map(f=>dir+'/'+f);
+console.log(files);
+await p.locator('input[type=file]').first().setInputFiles(files);
+await p.waitForTimeout(45000);
+await shot(8);
+await p.getByRole('link', { name: 'Hand in' }).or(p.getByRole('tab', { name: 'Hand in' })).first().click(); await p.waitForTimeout(1500);
+await shot(9);
+await b.close();

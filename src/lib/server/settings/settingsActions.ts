@@ -1,0 +1,24 @@
+import { fail, type RequestEvent } from '@sveltejs/kit';
+import type { Services, Targets } from '../services/services';
+import { changeSettings } from './settings';
+import { settingsIn } from './settingsForm';
+import { tryOut } from './tryOut';
+
+/** Saves the settings that a form holds. */
+export async function saveSettings(services: Services, event: RequestEvent) {
+	const { settings, problem } = await settingsIn(services, await event.request.formData());
+	if (problem) return fail(400, { problem });
+	await changeSettings(services.db, settings);
+	await services.settingsChanged();
+	return { saved: true, changed: Object.keys(settings) };
+}
+
+/** Saves them, then tries one of the ways. @param to where a letter to try goes */
+export async function saveAndTry(services: Services, event: RequestEvent, to: string | null) {
+	const saved = await saveSettings(services, event);
+	if ('status' in saved) return saved;
+	const what = event.url.searchParams.get('what') as keyof Targets;
+	if (!Object.hasOwn(services.targets, what))
+		return fail(400, { problem: 'There is no such way to hand in.' });
+	return { tried: { what, ...(await tryOut(services.targets, what, to)) } };
+}

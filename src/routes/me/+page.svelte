@@ -1,0 +1,76 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { Button, InlineNotification, PasswordInput } from 'carbon-components-svelte';
+	import TopBar from '$lib/ui/frame/TopBar.svelte';
+	import '$lib/ui/school/school.css';
+
+	let { data, form } = $props();
+
+	/** "Firefox on Linux", of what a browser calls itself. */
+	function browserOf(text: string): string {
+		const browser = /Edg|OPR|Firefox|Chrome|Safari/.exec(text)?.[0] ?? 'A browser';
+		const system = /Android|iPhone|iPad|Windows|Mac OS X|Linux/.exec(text)?.[0] ?? '';
+		const name = { Edg: 'Edge', OPR: 'Opera' }[browser] ?? browser;
+		return system ? `${name} on ${system}` : name;
+	}
+	const at = (iso: string | Date) =>
+		new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+</script>
+
+<svelte:head><title>You · Membrana</title></svelte:head>
+<TopBar>You</TopBar>
+<main class="school-page">
+	<h1>{data.person?.given} {data.person?.family}</h1>
+	<p class="soft">Sign-in name {data.login}{data.email ? `, mail to ${data.email}` : ''}</p>
+	{#if form && 'problem' in form && form.problem}
+		<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
+	{/if}
+	{#if form && 'done' in form && form.done}
+		<InlineNotification kind="success" lowContrast hideCloseButton title={form.done} />
+	{/if}
+	<form class="card" method="post" action="?/password" use:enhance>
+		<h2>Another password</h2>
+		<div class="fields">
+			<PasswordInput name="now" labelText="The one you have now" autocomplete="current-password" />
+			<PasswordInput
+				name="next"
+				labelText="The new one, at least 10 characters"
+				autocomplete="new-password"
+			/>
+		</div>
+		<div><Button type="submit" size="field">Change the password</Button></div>
+	</form>
+	<section class="card" aria-labelledby="where-title">
+		<h2 id="where-title">Where you are signed in</h2>
+		<ul>
+			{#each data.sessions as session (session.id)}
+				<li class="line">
+					<span>{browserOf(session.browser)}, since {at(session.begunAt)}</span>
+					{#if session.isThis}
+						<span class="soft">this one</span>
+					{:else}
+						<form method="post" action="?/end" use:enhance>
+							<input type="hidden" name="session" value={session.id} />
+							<button class="textual">Sign out there</button>
+						</form>
+					{/if}
+				</li>
+			{/each}
+		</ul>
+		{#if data.sessions.length > 1}
+			<form method="post" action="?/everywhere" use:enhance>
+				<button class="quiet">Sign out everywhere but here</button>
+			</form>
+		{/if}
+	</section>
+</main>
+
+<style>
+	ul {
+		display: grid;
+		gap: 0.5rem;
+		margin: 0;
+		padding: 0;
+		list-style: none;
+	}
+</style>

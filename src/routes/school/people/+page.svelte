@@ -1,0 +1,114 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { Button, InlineNotification, Search, TextInput } from 'carbon-components-svelte';
+	import { plural } from '$lib/core/rules/finding';
+
+	let { data, form } = $props();
+	const last = $derived(data.from + data.people.length);
+	const page = (from: number) => `?${new URLSearchParams({ find: data.words, from: String(from) })}`;
+</script>
+
+<svelte:head><title>People · {data.school}</title></svelte:head>
+
+{#if form && 'problem' in form && form.problem}
+	<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
+{/if}
+{#if form && 'done' in form && form.done}
+	<InlineNotification kind="success" lowContrast hideCloseButton title={form.done} />
+{/if}
+
+<form method="get" role="search">
+	<Search
+		size="lg"
+		name="find"
+		labelText="Find people"
+		placeholder="Name, sign-in name, mail address or number"
+		value={data.words}
+	/>
+</form>
+<p class="soft" role="status">
+	{data.all > data.window
+		? `${data.from + 1} to ${last} of ${plural(data.all, 'person', 'people')}`
+		: plural(data.all, 'person', 'people')}
+</p>
+{#if data.people.length > 0}
+	<div class="wide">
+		<table>
+			<thead><tr><th>Name</th><th>Sign-in name</th><th>Number</th><th>Courses</th><th></th></tr></thead>
+			<tbody>
+				{#each data.people as person (person.id)}
+					<tr class:gone={person.isArchived}>
+						<td>
+							{person.family}{person.family && person.given ? ', ' : ''}{person.given}
+							{#if person.isAdministrator}<small>administrator</small>{/if}
+							{#if person.isArchived}<small>archived</small>{:else if !person.hasPassword}<small
+									>has not come in yet</small
+								>{/if}
+						</td>
+						<td
+							>{person.login}{#if person.email && person.email !== person.login}<small>{person.email}</small
+								>{/if}</td
+						>
+						<td>{person.identifier ?? ''}</td>
+						<td>{person.courses.join(', ')}</td>
+						<td>
+							<form method="post" class="line" use:enhance>
+								<input type="hidden" name="person" value={person.id} />
+								{#if data.mails && person.email && !person.isArchived}
+									<button class="textual" formaction="?/letter"
+										>{person.hasPassword ? 'Send a new way in' : 'Send a letter'}</button
+									>
+								{/if}
+								{#if person.id !== data.me}
+									<details>
+										<summary aria-label="More for {person.given} {person.family}">More</summary>
+										<div class="line">
+											<button class="textual" formaction="?/administrator"
+												>{person.isAdministrator
+													? 'No administrator any more'
+													: 'Make an administrator'}</button
+											>
+											<button class="textual" formaction="?/archive"
+												>{person.isArchived ? 'Take back' : 'Archive'}</button
+											>
+										</div>
+									</details>
+								{/if}
+							</form>
+						</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
+	<div class="line">
+		{#if data.from > 0}<a class="quiet" href={page(Math.max(0, data.from - data.window))}>Before</a>{/if}
+		{#if last < data.all}<a class="quiet" href={page(last)}>Further</a>{/if}
+	</div>
+{/if}
+
+<form class="card" method="post" action="?/add" use:enhance>
+	<h2>Somebody new</h2>
+	<div class="fields">
+		<TextInput name="given" labelText="Given name" value={form && 'given' in form ? form.given : ''} />
+		<TextInput name="family" labelText="Family name" value={form && 'family' in form ? form.family : ''} />
+		<TextInput name="login" labelText="Sign-in name" value={form && 'login' in form ? form.login : ''} />
+		<TextInput
+			name="email"
+			labelText="Mail address (may be left out)"
+			value={form && 'email' in form ? (form.email ?? '') : ''}
+		/>
+	</div>
+	<div><Button type="submit" size="field">Add</Button></div>
+</form>
+
+<style>
+	summary {
+		color: var(--violet);
+		cursor: pointer;
+		font-size: 0.875rem;
+	}
+	.gone td {
+		color: var(--ink-soft);
+	}
+</style>

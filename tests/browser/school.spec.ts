@@ -4,21 +4,21 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { startMail, type RunningMail } from '../../standins/mail/mail';
-import { startOnEmptyFolder, type OwnServer } from './own-server';
+import { startOnEmptyFolder, type RunningApp } from '../support/start';
 import { expectAccessible } from './steps';
 
 test.describe.configure({ mode: 'serial' });
 
-let server: OwnServer;
+let server: RunningApp;
 let mail: RunningMail;
 let course = '';
 
 test.beforeAll(async () => {
 	mail = await startMail({ folder: mkdtempSync(join(tmpdir(), 'membrana-mail-')), port: 0, pagePort: 0 });
-	server = await startOnEmptyFolder('serve', { MEMBRANA_READER: 'off' });
+	server = await startOnEmptyFolder('serve');
 });
 test.afterAll(async () => {
-	await server.stop();
+	await server.kill('SIGTERM');
 	await mail.close();
 });
 

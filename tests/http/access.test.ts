@@ -26,6 +26,7 @@ afterAll(() => app.kill('SIGTERM'));
 interface Way {
 	readonly path: string;
 	readonly body?: unknown;
+	readonly form?: Readonly<Record<string, string>>;
 }
 
 /** Every route that names something of somebody's, tried by everyone below, by its exact name. */
@@ -81,11 +82,43 @@ const ways = (): Record<string, Way> => ({
 	},
 	'POST /api/assignments': { path: '/api/assignments', body: { course, ruleSheet: SHEET } },
 	'GET /assignments/[id]': { path: `/assignments/${assignment}` },
-	'GET /assignments/[id]/class': { path: `/assignments/${assignment}/class` }
+	'GET /assignments/[id]/class': { path: `/assignments/${assignment}/class` },
+	'GET /courses/[id]': { path: `/courses/${course}` },
+	'POST /courses/[id]': { path: `/courses/${course}?/remove`, form: { person: packet } },
+	'GET /api/courses/[id]/roster': { path: `/api/courses/${course}/roster` },
+	'POST /api/courses/[id]/roster': { path: `/api/courses/${course}/roster`, body: {} },
+	'POST /api/courses/[id]/slips': { path: `/api/courses/${course}/slips`, body: { people: [packet] } },
+	...forAdministrators()
+});
+
+/** What is an administrator's alone. */
+const forAdministrators = (): Record<string, Way> => ({
+	'GET /school': { path: '/school' },
+	'POST /school': { path: '/school?/make', form: { code: 'X-1', title: 'Xylology' } },
+	'GET /school/people': { path: '/school/people' },
+	'POST /school/people': { path: '/school/people?/archive', form: { person: packet } },
+	'GET /school/settings': { path: '/school/settings' },
+	'POST /school/settings': { path: '/school/settings?/save', form: { portal: 'http://127.0.0.1:9' } },
+	'GET /school/deeds': { path: '/school/deeds' },
+	'GET /api/school/roster': { path: '/api/school/roster' },
+	'POST /api/school/roster': { path: '/api/school/roster', body: {} }
 });
 
 /** Routes that name nothing of anybody's, or that a test of their own tries. */
 const ELSEWHERE: Readonly<Record<string, string>> = {
+	'GET /first/[token]': 'firstStart.test.ts',
+	'POST /first/[token]': 'firstStart.test.ts',
+	'GET /come-in': 'asks for a code',
+	'GET /come-in/[code]': 'comeIn.test.ts',
+	'POST /come-in/[code]': 'comeIn.test.ts',
+	'GET /forgotten': 'asks for a name',
+	'POST /forgotten': 'comeIn.test.ts',
+	'GET /me': 'one’s own sessions: what stands there comes from who is signed in',
+	'POST /me': 'comeIn.test.ts',
+	'GET /own': 'only on one’s own, mine.test.ts; not in a school, below',
+	'POST /own': 'only on one’s own, mine.test.ts; not in a school, below',
+	'POST /api/papers': 'a student reads no papers in, below; mine.test.ts',
+	'GET /api/papers/[id]/pages/[page]': 'mine.test.ts',
 	'GET /': 'one’s own desk: what stands on it comes from who is signed in',
 	'GET /sign-in': 'open',
 	'POST /sign-in': 'safety, below, and hostile.test.ts',
@@ -105,10 +138,24 @@ const ELSEWHERE: Readonly<Record<string, string>> = {
 	'OPTIONS /api/uploads/[...path]': 'says what the protocol offers, to everybody the same'
 };
 
-const ask = (client: Client, route: string, path: string, body?: unknown) => {
+const ask = (client: Client, route: string, { path, body, form }: Way) => {
 	const method = route.split(' ')[0]!;
+	if (form) return client.fetch(path, { method, body: new URLSearchParams(form) });
 	return body ? client.send(path, body, method) : client.fetch(path, { method });
 };
+
+/** Ids of people by their sign-in names, off the page of people. */
+async function idsOf(administrator: Client): Promise<Map<string, string>> {
+	const html = await (await administrator.fetch('/school/people')).text();
+	const rows = html.matchAll(/<tr[^>]*>[\s\S]*?<\/tr>/g);
+	return new Map(
+		[...rows].flatMap(([row]) => {
+			const login = /<td[^>]*>([a-z]+)(?:<|\s)/.exec(row.slice(row.indexOf('</td>')))?.[1];
+			const id = /name="person" value="([0-9a-f-]+)"/.exec(row)?.[1];
+			return login && id ? [[login, id] as const] : [];
+		})
+	);
+}
 
 describe('who may see what', () => {
 	it('every route is named here, and nothing is named that is no route', () => {
@@ -119,9 +166,9 @@ describe('who may see what', () => {
 
 	it('nobody signed in: nothing', async () => {
 		const nobody = new Client(app.address, '');
-		for (const [route, { path, body }] of Object.entries(ways())) {
-			const response = await ask(nobody, route, path, body);
-			const isPage = !path.startsWith('/api/');
+		for (const [route, way] of Object.entries(ways())) {
+			const response = await ask(nobody, route, way);
+			const isPage = !way.path.startsWith('/api/');
 			expect([route, response.status]).toEqual([route, isPage ? 303 : 401]);
 			if (isPage) expect(response.headers.get('location')).toMatch(/^\/sign-in/);
 		}
@@ -130,10 +177,59 @@ describe('who may see what', () => {
 	it('another student, and a teacher of another course: as if it were not there', async () => {
 		for (const login of ['tobias', 'other']) {
 			const stranger = await Client.signIn(app.address, login);
-			for (const [route, { path, body }] of Object.entries(ways())) {
-				const response = await ask(stranger, route, path, body);
+			for (const [route, way] of Object.entries(ways())) {
+				const response = await ask(stranger, route, way);
 				expect([login, route, response.status]).toEqual([login, route, 404]);
 			}
+		}
+	});
+
+	it('the teacher of a course runs it, and is no administrator', async () => {
+		const maren = await Client.signIn(app.address, 'maren');
+		expect((await maren.fetch(`/courses/${course}`)).status).toBe(200);
+		expect(await (await maren.fetch(`/api/courses/${course}/roster`)).text()).toContain('Test,ilka');
+		for (const [route, way] of Object.entries(forAdministrators())) {
+			expect([route, (await ask(maren, route, way)).status]).toEqual([route, 404]);
+		}
+		const post = (action: string, form: Record<string, string>) =>
+			maren.fetch(`/courses/${course}?/${action}`, { method: 'POST', body: new URLSearchParams(form) });
+		const fields = { code: 'HY-9', title: 'Mine', version: '1' };
+		expect((await post('change', fields)).status).toBe(404);
+		expect((await post('archive', {})).status).toBe(404);
+		expect((await post('add', { called: 'tobias', role: 'teacher' })).status).toBe(404);
+	});
+
+	it('a teacher gives a way in to their own students, and to nobody who runs something', async () => {
+		const [maren, wessel] = [
+			await Client.signIn(app.address, 'maren'),
+			await Client.signIn(app.address, 'wessel')
+		];
+		const people = await idsOf(wessel);
+		const slip = (id: string) => maren.send(`/api/courses/${course}/slips`, { people: [id] });
+		expect((await slip(people.get('ilka')!)).headers.get('content-type')).toBe('application/pdf');
+		// Of another course, of no course, and a teacher like herself.
+		for (const login of ['other', 'wessel', 'maren'])
+			expect((await slip(people.get(login)!)).status).toBe(404);
+		// A student who is an administrator as well.
+		const done = await wessel.fetch(`/courses/${course}?/add`, {
+			method: 'POST',
+			body: new URLSearchParams({ called: 'wessel', role: 'student' })
+		});
+		expect(done.status).toBe(200);
+		expect((await slip(people.get('wessel')!)).status).toBe(404);
+		await wessel.fetch(`/courses/${course}?/remove`, {
+			method: 'POST',
+			body: new URLSearchParams({ person: people.get('wessel')! })
+		});
+	});
+
+	it('an administrator runs courses and people, and sees no packets', async () => {
+		const wessel = await Client.signIn(app.address, 'wessel');
+		const open = ['/school', '/school/people', '/school/settings', '/school/deeds', `/courses/${course}`];
+		for (const path of open) expect([path, (await wessel.fetch(path)).status]).toEqual([path, 200]);
+		const packets = Object.entries(ways()).filter(([route]) => /packets|assignments/.test(route));
+		for (const [route, way] of packets) {
+			expect([route, (await ask(wessel, route, way)).status]).toEqual([route, 404]);
 		}
 	});
 
@@ -182,6 +278,18 @@ describe('who may see what', () => {
 			(await ilka.send(`/api/assignments/${assignment}`, { version: 1, ruleSheet: SHEET }, 'PUT')).status
 		).toBe(404);
 		expect((await ilka.fetch('/assignments/new')).status).toBe(404);
+		expect((await ilka.send('/api/papers', {})).status).toBe(404);
+	});
+
+	it('in a school nobody has it for oneself', async () => {
+		for (const client of [ilka, await Client.signIn(app.address, 'wessel')]) {
+			expect((await client.fetch('/own')).status).toBe(404);
+			const named = await client.fetch('/own?/name', {
+				method: 'POST',
+				body: new URLSearchParams({ given: 'X' })
+			});
+			expect(named.status).toBe(404);
+		}
 	});
 });
 

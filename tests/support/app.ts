@@ -1,7 +1,5 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { cp, readFile, rename, writeFile } from 'node:fs/promises';
-import { createServer, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { inject } from 'vitest';
 import { hashPassword } from '../../src/lib/server/access/password';
@@ -11,6 +9,9 @@ import { addCourse, enrol } from '../../src/lib/server/store/courses';
 import { addPerson } from '../../src/lib/server/store/people';
 import { foundSchool } from '../../src/lib/server/store/school';
 import type { RuleSheet } from '../../src/lib/core/rules/ruleSheet';
+import { startProgram, type RunningApp } from './start';
+
+export { freePort, pause, until, type RunningApp } from './start';
 
 export const PASSWORD = 'sandbank';
 export const SHEET: RuleSheet = {
@@ -73,83 +74,20 @@ export async function fill(data: string, more: NodeJS.ProcessEnv = {}): Promise<
 	return { assignment, course };
 }
 
-export async function freePort(): Promise<number> {
-	const server = createServer();
-	await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-	const { port } = server.address() as AddressInfo;
-	await new Promise((done) => server.close(done));
-	return port;
-}
-
-export interface RunningApp {
-	readonly address: string;
-	readonly process: ChildProcess;
-	/** What it wrote on standard error. */
-	output(): string;
-	kill(signal: NodeJS.Signals): Promise<void>;
-}
-
 /** Starts the built server on a data folder. */
-export async function startApp(
+export function startApp(
 	data: string,
 	port: number,
 	portal = 'http://127.0.0.1:9',
 	reader: 'on' | 'off' = 'off',
 	more: NodeJS.ProcessEnv = {}
 ): Promise<RunningApp> {
-	const address = `http://127.0.0.1:${port}`;
-	const child = spawn(process.execPath, ['build-node/serve.js'], {
-		stdio: ['ignore', 'ignore', 'pipe'],
-		env: {
-			...process.env,
-			MEMBRANA_DATA: data,
-			MEMBRANA_PORTAL: portal,
-			HOST: '127.0.0.1',
-			PORT: String(port),
-			ORIGIN: address,
-			MEMBRANA_READER: reader,
-			// Machines that run tests may have little room left.
-			MEMBRANA_RESERVE_MB: '50',
-			SHUTDOWN_TIMEOUT: '1',
-			...more
-		}
+	return startProgram('serve', port, {
+		MEMBRANA_DATA: data,
+		MEMBRANA_PORTAL: portal,
+		MEMBRANA_READER: reader,
+		...more
 	});
-	let output = '';
-	child.stderr.on('data', (chunk: Buffer) => (output += chunk.toString()));
-	const gone = new Promise<void>((done) => child.on('exit', () => done()));
-	let up = false;
-	for (let i = 0; i < 300 && !up && child.exitCode === null; i++) {
-		up = await fetch(`${address}/sign-in`).then(
-			(r) => r.ok,
-			() => false
-		);
-		if (!up) await pause(100);
-	}
-	if (!up) {
-		child.kill('SIGKILL');
-		throw new Error(`The server did not start: ${output}`);
-	}
-	return {
-		address,
-		process: child,
-		output: () => output,
-		kill: async (signal) => {
-			child.kill(signal);
-			await gone;
-		}
-	};
-}
-
-export const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));
-
-/** Looks again and again, for a minute at most, until there is something to see. */
-export async function until<T>(look: () => Promise<T | null | false | undefined>): Promise<T> {
-	for (let i = 0; i < 600; i++) {
-		const found = await look().catch(() => null);
-		if (found) return found;
-		await pause(100);
-	}
-	throw new Error('Waited in vain.');
 }
 
 /** A signed-in client. Throws where the line breaks, as a browser's fetch would. */

@@ -42,8 +42,6 @@ export const actions: Actions = {
 	},
 	try: async (event) => {
 		owner(event.locals);
-		const all = await services();
-		const { settings } = await settingsView(all);
-		return saveAndTry(all, event, settings.mailFrom);
+		return saveAndTry(await services(), event, null);
 	}
 };

@@ -36,7 +36,7 @@ export async function settingsOf(
 ): Promise<Settings> {
 	const rows = await db.query<{ name: string; value: string | null }>('select name, value from setting');
 	const set = new Map(rows.map((row) => [row.name, row.value]));
-	const one = (name: SettingName) => environment[VARIABLES[name]] ?? set.get(name) ?? null;
+	const one = (name: SettingName) => environment[VARIABLES[name]] || set.get(name) || null;
 	return {
 		portal: one('portal'),
 		mailServer: one('mailServer'),

@@ -13,12 +13,17 @@ export async function saveSettings(services: Services, event: RequestEvent) {
 	return { saved: true, changed: Object.keys(settings) };
 }
 
-/** Saves them, then tries one of the ways. @param to where a letter to try goes */
-export async function saveAndTry(services: Services, event: RequestEvent, to: string | null) {
+/** Saves them, then tries one of the ways. @param to where a letter to try goes; null: to whom letters come from */
+export async function saveAndTry(
+	services: Services,
+	event: RequestEvent,
+	to: { readonly email: string | null } | null
+) {
 	const saved = await saveSettings(services, event);
 	if ('status' in saved) return saved;
 	const what = event.url.searchParams.get('what') as keyof Targets;
 	if (!Object.hasOwn(services.targets, what))
 		return fail(400, { problem: 'There is no such way to hand in.' });
-	return { tried: { what, ...(await tryOut(services.targets, what, to)) } };
+	const address = to ? to.email : (services.targets.mail?.from ?? null);
+	return { tried: { what, ...(await tryOut(services.targets, what, address)) } };
 }

@@ -39,7 +39,12 @@
 		busy = true;
 		problem = done = null;
 		try {
-			const response = await fetch(`${address}?${new URLSearchParams(how)}`, { method: 'POST', body });
+			const response = await fetch(`${address}?${new URLSearchParams(how)}`, {
+				method: 'POST',
+				// A body of no type is not looked at.
+				headers: { 'content-type': 'application/octet-stream' },
+				body
+			});
 			const answer = (await response.json().catch(() => ({}))) as Preview & { message?: string };
 			if (response.ok) return answer;
 			problem = answer.message ?? 'This could not be done.';

@@ -21,7 +21,7 @@ export const actions: Actions = {
 	},
 	try: async (event) => {
 		const me = administrator(event.locals);
-		return saveAndTry(await services(), event, me.email);
+		return saveAndTry(await services(), event, me);
 	},
 	name: async ({ locals, request }) => {
 		const me = administrator(locals);

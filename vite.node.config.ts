@@ -27,6 +27,7 @@ export default defineConfig({
 				serve: here('./cli/serve.ts'),
 				mine: here('./cli/mine.ts'),
 				work: here('./cli/work.ts'),
+				keep: here('./cli/keep.ts'),
 				bench: here('./bench/main.ts'),
 				training: here('./training/main.ts')
 			},

@@ -11,7 +11,10 @@ import type { Database } from '../store/database';
 import { DatabaseAwayError } from '../store/databaseError';
 import type { TargetName } from '../store/deliveries';
 import { lockFolder } from '../store/lockFolder';
-import { migrate } from '../store/migrate';
+import { makeBackup } from '../backup/backup';
+import { runCommand } from '../backup/commands';
+import { migrationsOf } from '../store/dump';
+import { migrate, MIGRATIONS } from '../store/migrate';
 import { openPGlite } from '../store/pglite';
 import { openPostgres } from '../store/postgres';
 import { Disk } from '../vault/disk';
@@ -21,6 +24,7 @@ import { PageAsker } from '../work/askForPages';
 import { handlers } from '../work/jobs/handlers';
 import { Pool } from '../work/pool';
 import { Queue } from '../work/queue';
+import { listenForCommands } from './control';
 import { keepUp, resumePending, takeStock } from './upkeep';
 
 /** Everything the server is made of, opened once. */
@@ -72,7 +76,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	// On a PostgreSQL server several processes share the folder; the embedded database is one process's alone.
 	const unlock = url ? null : await lockFolder(folder);
 	const db = url ? openPostgres(url) : await openPGlite(join(folder, 'database'));
-	await whenThere(() => migrate(db));
+	await whenThere(() => upgrade(db, folder, unlock !== null));
 	connectEvents(db.news);
 	const derived = join(folder, 'derived');
 	const uploadFolder = join(folder, 'uploads');
@@ -90,6 +94,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	await loadTargets();
 	onSettingsChanged(() => void loadTargets());
 	let stop = () => {};
+	let stopListening: (() => Promise<void>) | null = null;
 	if (!url) await takeStock(db);
 	const services: Services = {
 		db,
@@ -114,6 +119,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 		},
 		async close() {
 			stop();
+			await stopListening?.();
 			await queue.stop();
 			// Ends what the queue's jobs wait for.
 			await pool.close();
@@ -131,7 +137,21 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	if (works) await resumePending(services);
 	else await services.uploads.settleAll();
 	stop = keepUp(services, { embedded: !url, works });
+	stopListening = url ? null : await listenForCommands(folder, (command) => runCommand(db, folder, command));
 	return services;
+}
+
+/** Brings the database up to this version; what an embedded one was before is kept beside it. */
+async function upgrade(db: Database, folder: string, isEmbedded: boolean): Promise<void> {
+	const before = await migrationsOf(db);
+	const isOld = before.length > 0 && MIGRATIONS.some((name) => !before.includes(name));
+	if (isOld && isEmbedded) {
+		const last = before.at(-1)!.replace(/\.sql$/, '');
+		const path = join(folder, `database as of ${last}.tar`);
+		await makeBackup(db, folder, path, { files: false });
+		console.error(`The database is brought up to this version. As it was, it is kept in ${path}.`);
+	}
+	await migrate(db);
 }
 
 function targetsFrom({ portal, mailServer, mailFrom, folder }: Settings, signer: Signer): Targets {

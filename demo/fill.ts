@@ -30,6 +30,7 @@ export async function fill(services: Services, pictures: string): Promise<void> 
 		given: string;
 		family: string;
 		password: string;
+		identifier?: string;
 		isAdministrator?: boolean;
 	}) => addPerson(db, { ...p, email: `${p.login}@alderfen.example`, passwordHash: hash.get(p.password)! });
 	await add({ ...ADMINISTRATOR, isAdministrator: true });

@@ -6,6 +6,7 @@ import { openServices } from '../src/lib/server/services/services';
 import type { DemoAccount } from '../src/lib/server/demoAccounts';
 import { startMail } from '../standins/mail/mail';
 import { startPortal } from '../standins/portal/portal';
+import { startProvider } from '../standins/provider/provider';
 import { fill, publishElsewhere } from './fill';
 import { makePictures } from './pictures';
 import { ADMINISTRATOR, STUDENTS, TEACHER } from './school';
@@ -40,12 +41,19 @@ async function demo(): Promise<void> {
 		port: Number(process.env.MAIL_PORT ?? portalPort + 1),
 		pagePort: Number(process.env.MAIL_PAGE_PORT ?? portalPort + 2)
 	});
+	const provider = await startProvider({
+		port: Number(process.env.PROVIDER_PORT ?? portalPort + 3),
+		client: 'membrana',
+		people: STUDENTS.slice(0, 4).map((s) => ({ sub: s.identifier, name: `${s.given} ${s.family}` }))
+	});
 	const environment = {
 		...process.env,
 		MEMBRANA_DATA: join(folder, 'data'),
 		MEMBRANA_PORTAL: portal.address,
 		MEMBRANA_SMTP: mail.server,
 		MEMBRANA_MAIL_FROM: 'hand-in@alderfen.example',
+		MEMBRANA_OIDC_ISSUER: provider.issuer,
+		MEMBRANA_OIDC_CLIENT: 'membrana',
 		MEMBRANA_HAND_IN_FOLDER: join(folder, 'handed in')
 	};
 	const isNew = await access(join(folder, 'filled')).then(
@@ -85,6 +93,7 @@ async function demo(): Promise<void> {
 Membrana (demo)   http://127.0.0.1:${port}
 Stand-in portal   ${portal.address}
 Stand-in mail     ${mail.page}
+Stand-in identity provider  ${provider.issuer}
 Photographs       ${pictures}
 
 Sign in as

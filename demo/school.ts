@@ -9,21 +9,26 @@ export const COURSE = { code: 'HY-2', title: 'Stream Hydrology' } as const;
 
 export const TEACHER = { login: 'maren', given: 'Maren', family: 'Oskamp', password: 'reedbed' } as const;
 
-export const ADMINISTRATOR = { login: 'wessel', given: 'Wessel', family: 'Hartkamp', password: 'towpath' } as const;
+export const ADMINISTRATOR = {
+	login: 'wessel',
+	given: 'Wessel',
+	family: 'Hartkamp',
+	password: 'towpath'
+} as const;
 
 export const STUDENTS = [
-	{ login: 'ilka', given: 'Ilka', family: 'Brandsma', password: 'waterlily' },
-	{ login: 'tobias', given: 'Tobias', family: 'Okoro-Lind', password: 'sandbank' },
-	{ login: 'senna', given: 'Senna', family: 'Vartiainen', password: 'sandbank' },
-	{ login: 'jorrit', given: 'Jorrit', family: 'Amsel', password: 'sandbank' },
-	{ login: 'nadia', given: 'Nadia', family: 'Ferreyra', password: 'sandbank' },
-	{ login: 'piet', given: 'Piet', family: 'Zwartveen', password: 'sandbank' },
-	{ login: 'amara', given: 'Amara', family: 'Dellacroix', password: 'sandbank' },
-	{ login: 'hugo', given: 'Hugo', family: 'Lindqvist', password: 'sandbank' },
-	{ login: 'yara', given: 'Yara', family: 'Benhaddou', password: 'sandbank' },
-	{ login: 'owen', given: 'Owen', family: 'Tresidder', password: 'sandbank' },
-	{ login: 'mirthe', given: 'Mirthe', family: 'Kalverboer', password: 'sandbank' },
-	{ login: 'dov', given: 'Dov', family: 'Rosenquist', password: 'sandbank' }
+	{ login: 'ilka', given: 'Ilka', family: 'Brandsma', identifier: 'AF-2001', password: 'waterlily' },
+	{ login: 'tobias', given: 'Tobias', family: 'Okoro-Lind', identifier: 'AF-2002', password: 'sandbank' },
+	{ login: 'senna', given: 'Senna', family: 'Vartiainen', identifier: 'AF-2003', password: 'sandbank' },
+	{ login: 'jorrit', given: 'Jorrit', family: 'Amsel', identifier: 'AF-2004', password: 'sandbank' },
+	{ login: 'nadia', given: 'Nadia', family: 'Ferreyra', identifier: 'AF-2005', password: 'sandbank' },
+	{ login: 'piet', given: 'Piet', family: 'Zwartveen', identifier: 'AF-2006', password: 'sandbank' },
+	{ login: 'amara', given: 'Amara', family: 'Dellacroix', identifier: 'AF-2007', password: 'sandbank' },
+	{ login: 'hugo', given: 'Hugo', family: 'Lindqvist', identifier: 'AF-2008', password: 'sandbank' },
+	{ login: 'yara', given: 'Yara', family: 'Benhaddou', identifier: 'AF-2009', password: 'sandbank' },
+	{ login: 'owen', given: 'Owen', family: 'Tresidder', identifier: 'AF-2010', password: 'sandbank' },
+	{ login: 'mirthe', given: 'Mirthe', family: 'Kalverboer', identifier: 'AF-2011', password: 'sandbank' },
+	{ login: 'dov', given: 'Dov', family: 'Rosenquist', identifier: 'AF-2012', password: 'sandbank' }
 ] as const;
 
 /** Assignments at the portal that are not Membrana's: easily hit by accident, were it not for the confirmation. */

@@ -34,6 +34,7 @@ const SAFE = new Set(['GET', 'HEAD', 'OPTIONS']);
 /** Pages that ask no sign-in; a phone link carries its own right. */
 const isOpen = (path: string) =>
 	path === '/sign-in' ||
+	path.startsWith('/sign-in/provider') ||
 	path === '/proof' ||
 	path === '/come-in' ||
 	path === '/forgotten' ||

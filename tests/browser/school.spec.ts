@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { startMail, type RunningMail } from '../../standins/mail/mail';
+import { startProvider, type RunningProvider } from '../../standins/provider/provider';
 import { startOnEmptyFolder, type RunningApp } from '../support/start';
 import { expectAccessible } from './steps';
 
@@ -11,15 +12,22 @@ test.describe.configure({ mode: 'serial' });
 
 let server: RunningApp;
 let mail: RunningMail;
+let provider: RunningProvider;
 let course = '';
 
 test.beforeAll(async () => {
 	mail = await startMail({ folder: mkdtempSync(join(tmpdir(), 'membrana-mail-')), port: 0, pagePort: 0 });
+	provider = await startProvider({
+		port: 0,
+		client: 'membrana',
+		people: [{ sub: 'S1003', name: 'Given2 Amsel-2' }]
+	});
 	server = await startOnEmptyFolder('serve');
 });
 test.afterAll(async () => {
 	await server.kill('SIGTERM');
 	await mail.close();
+	await provider.close();
 });
 
 const alive = (page: Page) => page.waitForLoadState('networkidle').catch(() => undefined);
@@ -77,6 +85,10 @@ test('an administrator sets mail up and tries it, makes a course, and brings in 
 	await page.getByRole('button', { name: 'Save and try it' }).first().click();
 	await expect(page.getByText('You have no mail address of your own')).toBeVisible();
 	await page.getByLabel('Mail server').fill(mail.server);
+	await page.getByLabel('Issuer').fill(provider.issuer);
+	await page.getByLabel('What it calls this Membrana').fill('membrana');
+	await page.getByRole('button', { name: 'Save and try it' }).last().click();
+	await expect(page.getByText(`The identity provider ${provider.issuer} answers.`)).toBeVisible();
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText('Saved.')).toBeVisible();
 	await expectAccessible(page, 'settings of a school');
@@ -183,6 +195,16 @@ test('a teacher comes in by a letter, a student by a slip, and a packet is begun
 	await page.getByRole('button', { name: 'Begin' }).click();
 	await expect(page.getByRole('heading', { name: 'Bring in your pages' })).toBeVisible();
 	await expect(page.getByText('At most 4 pages').or(page.getByText('at most 4 pages')).first()).toBeVisible();
+});
+
+test('another student comes in through the identity provider', async ({ page }) => {
+	await page.goto(`${server.address}/sign-in`);
+	await expectAccessible(page, 'sign in with a provider');
+	await page.getByRole('link', { name: 'Sign in through Alder Fen Field School' }).click();
+	await page.getByRole('link', { name: 'Given2 Amsel-2 (S1003)' }).click();
+	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
+	await expect(page.getByText('Worksheet 3: Gauging the Lode')).toBeVisible();
+	await expect(page.getByRole('link', { name: 'Given2 Amsel-2' })).toBeVisible();
 });
 
 test('a person changes the password and signs out everywhere else', async ({ page, browser }) => {

@@ -122,6 +122,8 @@ const ELSEWHERE: Readonly<Record<string, string>> = {
 	'GET /': 'one’s own desk: what stands on it comes from who is signed in',
 	'GET /sign-in': 'open',
 	'POST /sign-in': 'safety, below, and hostile.test.ts',
+	'GET /sign-in/provider': 'provider.test.ts',
+	'GET /sign-in/provider/back': 'provider.test.ts',
 	'POST /sign-out': 'one’s own session',
 	'GET /assignments/new': 'a student writes no rule sheet, below',
 	'POST /assignments/[id]/packet': 'a packet is opened for oneself, below',

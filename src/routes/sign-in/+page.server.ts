@@ -1,4 +1,4 @@
-import { fail, redirect, type Actions, type ServerLoad } from '@sveltejs/kit';
+import { fail, redirect } from '@sveltejs/kit';
 import { nextPath } from '$lib/server/access/nextPath';
 import { passwordFits } from '$lib/server/access/password';
 import { beginSession } from '$lib/server/access/sessions';
@@ -6,13 +6,22 @@ import { SignInPace } from '$lib/server/access/signInPace';
 import { plural } from '$lib/core/rules/finding';
 import { services } from '$lib/server/services/services';
 import { demoAccounts } from '$lib/server/demoAccounts';
+import { hasProvider } from '$lib/server/access/provider';
+import { settingsOf } from '$lib/server/settings/settings';
+import { schoolOf } from '$lib/server/store/school';
 import { personByLogin } from '$lib/server/store/people';
+import type { Actions, PageServerLoad } from './$types';
 
 const pace = new SignInPace();
 
-export const load: ServerLoad = ({ locals }) => {
+export const load: PageServerLoad = async ({ locals, url }) => {
 	if (locals.person) redirect(303, '/');
-	return { demo: demoAccounts() };
+	const { db } = await services();
+	return {
+		demo: demoAccounts(),
+		school: (await schoolOf(db))?.name ?? '',
+		provider: hasProvider(await settingsOf(db)) ? `/sign-in/provider${url.search}` : null
+	};
 };
 
 export const actions: Actions = {

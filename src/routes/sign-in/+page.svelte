@@ -29,6 +29,9 @@
 				update({ reset: false })}
 	>
 		<h2>Sign in</h2>
+		{#if data.provider}<a class="provider" href={data.provider}
+				>Sign in through {data.school || 'the school'}</a
+			>{/if}
 		{#if form?.problem}
 			<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
 		{/if}
@@ -58,6 +61,16 @@
 </Door>
 
 <style>
+	.provider {
+		padding: 0.75rem 1rem;
+		border: 1px solid var(--violet);
+		color: var(--violet);
+		text-decoration: none;
+	}
+	.provider:hover {
+		background: var(--violet);
+		color: var(--white);
+	}
 	.ways {
 		display: flex;
 		gap: 1.5rem;

@@ -5,6 +5,8 @@ import type { Person } from '../store/people';
 import { addSession, personForSession, removeSession } from '../store/sessions';
 
 export const SESSION_COOKIE = 'membrana-session';
+/** Holds what was asked of the identity provider until its answer comes. */
+export const QUESTION_COOKIE = 'membrana-question';
 const SESSION_SECONDS = 14 * 24 * 3600;
 
 /** What is kept of a token. */

@@ -18,14 +18,11 @@ it('a database of an older version is kept as it was, then brought up; what was 
 	await mkdir(data);
 	const old = await openPGlite(join(data, 'database'));
 	await migrate(old, OLD);
-	for (let i = 0; i < 1203; i++) {
-		await old.query('insert into person (login, given, family, password_hash) values ($1, $2, $3, $4)', [
-			`p${i}`,
-			`Given “${i}”`,
-			'Family\\n',
-			'x'
-		]);
-	}
+	await old.query(
+		`insert into person (login, given, family, password_hash)
+		select 'p' || i, 'Given “' || i || '”', $1, 'x' from generate_series(1, 1203) i`,
+		['Family\\n']
+	);
 	await old.close();
 
 	const services = await openServices({ MEMBRANA_DATA: data, MEMBRANA_READER: 'off' });

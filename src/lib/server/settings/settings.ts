@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import { isOwn } from '../access/own';
 import type { Database } from '../store/database';
 
-/** Ways to hand in that are set in the application; null for each that is not. */
+/** What is set in the application, or where it is started; null for what is not. */
 export interface Settings {
 	/** Address of the grading portal. */
 	readonly portal: string | null;
@@ -12,6 +12,13 @@ export interface Settings {
 	readonly mailFrom: string | null;
 	/** Folder on this machine. */
 	readonly folder: string | null;
+	/** Issuer of the school's identity provider (OpenID Connect). */
+	readonly providerIssuer: string | null;
+	/** What the provider calls this Membrana. */
+	readonly providerClient: string | null;
+	readonly providerSecret: string | null;
+	/** The claim that holds the roster's identifier; `sub` where it is not set. */
+	readonly providerClaim: string | null;
 }
 export type SettingName = keyof Settings;
 
@@ -20,7 +27,11 @@ export const VARIABLES: Readonly<Record<SettingName, string>> = {
 	portal: 'MEMBRANA_PORTAL',
 	mailServer: 'MEMBRANA_SMTP',
 	mailFrom: 'MEMBRANA_MAIL_FROM',
-	folder: 'MEMBRANA_HAND_IN_FOLDER'
+	folder: 'MEMBRANA_HAND_IN_FOLDER',
+	providerIssuer: 'MEMBRANA_OIDC_ISSUER',
+	providerClient: 'MEMBRANA_OIDC_CLIENT',
+	providerSecret: 'MEMBRANA_OIDC_SECRET',
+	providerClaim: 'MEMBRANA_OIDC_CLAIM'
 };
 export const SETTING_NAMES = Object.keys(VARIABLES) as SettingName[];
 
@@ -37,14 +48,10 @@ export async function settingsOf(
 	const rows = await db.query<{ name: string; value: string | null }>('select name, value from setting');
 	const set = new Map(rows.map((row) => [row.name, row.value]));
 	const one = (name: SettingName) => environment[VARIABLES[name]] || set.get(name) || null;
-	return {
-		portal: one('portal'),
-		mailServer: one('mailServer'),
-		mailFrom: one('mailFrom'),
-		// On one's own there always is one.
-		folder:
-			one('folder') ?? (isOwn(environment) ? join(environment.MEMBRANA_DATA ?? 'data', 'handed in') : null)
-	};
+	const settings = Object.fromEntries(SETTING_NAMES.map((name) => [name, one(name)])) as unknown as Settings;
+	// On one's own there always is a folder.
+	const own = isOwn(environment) ? join(environment.MEMBRANA_DATA ?? 'data', 'handed in') : null;
+	return { ...settings, folder: settings.folder ?? own };
 }
 
 /** Sets what is given; null takes a setting away. */

@@ -1,8 +1,8 @@
 import { fail, type RequestEvent } from '@sveltejs/kit';
-import type { Services, Targets } from '../services/services';
-import { changeSettings } from './settings';
+import type { Services } from '../services/services';
+import { changeSettings, settingsOf } from './settings';
 import { settingsIn } from './settingsForm';
-import { tryOut } from './tryOut';
+import { tryOut, WAYS, type Way } from './tryOut';
 
 /** Saves the settings that a form holds. */
 export async function saveSettings(services: Services, event: RequestEvent) {
@@ -21,9 +21,11 @@ export async function saveAndTry(
 ) {
 	const saved = await saveSettings(services, event);
 	if ('status' in saved) return saved;
-	const what = event.url.searchParams.get('what') as keyof Targets;
-	if (!Object.hasOwn(services.targets, what))
-		return fail(400, { problem: 'There is no such way to hand in.' });
-	const address = to ? to.email : (services.targets.mail?.from ?? null);
-	return { tried: { what, ...(await tryOut(services.targets, what, address)) } };
+	const what = event.url.searchParams.get('what') as Way;
+	if (!Object.hasOwn(WAYS, what)) return fail(400, { problem: 'There is no such thing to try.' });
+	const { targets, db } = services;
+	const address = to ? to.email : (targets.mail?.from ?? null);
+	return {
+		tried: { what, ...(await tryOut(what, { targets, settings: await settingsOf(db), to: address })) }
+	};
 }

@@ -15,14 +15,16 @@ const HIDDEN = '********';
 
 export async function settingsView({ db }: Pick<Services, 'db'>): Promise<SettingsView> {
 	const settings = await settingsOf(db);
-	return {
-		settings: { ...settings, mailServer: hidePassword(settings.mailServer) },
-		held: heldByEnvironment()
-	};
+	return { settings: withoutSecrets(settings), held: heldByEnvironment() };
 }
 
-function hidePassword(address: string | null): string | null {
-	return address && address.replace(/^(smtps?:\/\/[^:@/]+:)[^@]+@/i, `$1${HIDDEN}@`);
+function withoutSecrets(settings: Settings): Settings {
+	return {
+		...settings,
+		mailServer:
+			settings.mailServer && settings.mailServer.replace(/^(smtps?:\/\/[^:@/]+:)[^@]+@/i, `$1${HIDDEN}@`),
+		providerSecret: settings.providerSecret && HIDDEN
+	};
 }
 
 /** Settings out of a form, as far as they may be changed, with what is wrong as a sentence. */
@@ -40,10 +42,11 @@ export async function settingsIn(
 	const password = /^smtps?:\/\/[^:@/]+:([^@]+)@/i.exec(before.mailServer ?? '')?.[1];
 	if (settings.mailServer && password)
 		settings.mailServer = settings.mailServer.replace(`:${HIDDEN}@`, `:${password}@`);
+	if (settings.providerSecret === HIDDEN) delete settings.providerSecret;
 	return { settings, problem: problemOf(settings) };
 }
 
-function problemOf({ portal, mailServer, mailFrom, folder }: Partial<Settings>): string | null {
+function problemOf({ portal, mailServer, mailFrom, folder, ...provider }: Partial<Settings>): string | null {
 	if (portal && !(URL.canParse(portal) && /^https?:$/.test(new URL(portal).protocol))) {
 		return 'The address of the portal begins with https:// or http://.';
 	}
@@ -55,5 +58,11 @@ function problemOf({ portal, mailServer, mailFrom, folder }: Partial<Settings>):
 	}
 	if (mailServer && mailFrom === null) return 'Give the address that letters come from.';
 	if (folder && !isAbsolute(folder)) return 'Give the whole path of the folder, from the root on.';
+	if (provider.providerIssuer && !URL.canParse(provider.providerIssuer)) {
+		return 'The issuer of the identity provider is an address that begins with https://.';
+	}
+	if (provider.providerIssuer && provider.providerClient === null) {
+		return 'Give the name by which the identity provider knows this Membrana (its client id).';
+	}
 	return null;
 }

@@ -151,3 +151,11 @@ export async function personCalled(db: Database, called: string): Promise<Person
 export async function isArchived(db: Database, id: string): Promise<boolean> {
 	return (await db.query('select 1 from person where id = $1 and archived_at is not null', [id])).length > 0;
 }
+
+/** Whom a roster calls by this identifier. */
+export async function personByIdentifier(db: Database, identifier: string): Promise<Person | null> {
+	const rows = await db.query<Person>(`${PERSON} where p.identifier = $1 and p.archived_at is null`, [
+		identifier
+	]);
+	return rows[0] ?? null;
+}

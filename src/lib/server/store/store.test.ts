@@ -63,7 +63,8 @@ describe('migrations', () => {
 			'0003-read.sql',
 			'0004-deliver.sql',
 			'0005-hold.sql',
-			'0006-pages.sql'
+			'0006-pages.sql',
+			'0007-school.sql'
 		]);
 	});
 });

@@ -9,7 +9,7 @@
 		settings: Settings;
 		held: readonly SettingName[];
 		/** Which ways can be set here. */
-		ways: readonly ('portal' | 'mail' | 'folder')[];
+		ways: readonly ('portal' | 'mail' | 'folder' | 'provider')[];
 		form: {
 			problem?: string | null;
 			saved?: boolean;
@@ -34,6 +34,15 @@
 		folder: {
 			title: 'Folder',
 			fields: [{ name: 'folder', label: 'A folder on this machine', placeholder: '/srv/handed-in' }]
+		},
+		provider: {
+			title: 'Identity provider (OpenID Connect)',
+			fields: [
+				{ name: 'providerIssuer', label: 'Issuer', placeholder: 'https://id.school.example' },
+				{ name: 'providerClient', label: 'What it calls this Membrana (client id)', placeholder: 'membrana' },
+				{ name: 'providerSecret', label: 'Client secret', placeholder: '' },
+				{ name: 'providerClaim', label: 'Claim with the roster’s number of a person', placeholder: 'sub' }
+			]
 		}
 	} as const;
 </script>

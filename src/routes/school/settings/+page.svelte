@@ -19,7 +19,12 @@
 	<div><TextInput name="name" labelText="Name of the school" value={data.school} /></div>
 	<Button type="submit" size="field" kind="tertiary">Rename</Button>
 </form>
-<SettingsForm settings={data.settings} held={data.held} ways={['mail', 'portal', 'folder']} {form} />
+<SettingsForm
+	settings={data.settings}
+	held={data.held}
+	ways={['mail', 'portal', 'folder', 'provider']}
+	{form}
+/>
 
 <style>
 	form.line {

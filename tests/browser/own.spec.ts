@@ -42,8 +42,8 @@ test('somebody without a school goes from pasted instructions to a file with its
 	await page.getByRole('button', { name: 'Put 8 rules into the sheet' }).click();
 	await expect(page.getByLabel('Name pattern')).toHaveValue('{family}_{given}_HW3');
 	await page.getByRole('button', { name: 'Keep this assignment' }).click();
-	await expect(page.getByText('Homework 3: The Old Sluice')).toBeVisible();
-	await expect(page.getByText('GE-4')).toBeVisible();
+	await page.waitForURL(`${server.address}/`);
+	await expect(page.getByRole('cell', { name: 'Homework 3: The Old Sluice GE-4' })).toBeVisible();
 
 	await page.getByRole('button', { name: 'Begin' }).click();
 	await expect(page.getByText('Asked: 1 to 3 pages.')).toBeVisible();
@@ -61,8 +61,10 @@ test('somebody without a school goes from pasted instructions to a file with its
 	await page.getByRole('button', { name: 'Make the file and look at it' }).click();
 	await expect(page.getByLabel('A folder on this computer')).toBeChecked();
 	await page.getByRole('button', { name: /^Hand in/ }).click();
-	await expect(page.getByRole('heading', { name: 'Received' })).toBeVisible();
-	await expect(page.getByText(`the folder ${join(server.folder, 'handed in')}`)).toBeVisible();
+	await expect(page.getByRole('heading', { name: 'Saved' })).toBeVisible();
+	await expect(
+		page.getByText(`the folder ${join(server.folder, 'handed in')}`, { exact: true })
+	).toBeVisible();
 	const sha256 = await page.locator('dd code').first().textContent();
 	const file = join(
 		server.folder,

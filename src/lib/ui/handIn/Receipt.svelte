@@ -13,13 +13,16 @@
 	let { delivery, busy, onrecall }: Props = $props();
 	const receipt = $derived(delivery.receipt!);
 	const isSent = $derived(delivery.state === 'sent');
+	/** Into a folder of the person's own: nobody else has it. */
+	const isSaved = $derived(delivery.target === 'folder' && delivery.destination.to !== '');
+	const word = $derived(isSent ? 'Passed on by mail' : isSaved ? 'Saved' : 'Received');
 	let asking = $state(false);
 </script>
 
 <section class="receipt" class:sent={isSent} aria-labelledby="receipt-{delivery.id}">
 	<h2 id="receipt-{delivery.id}">
 		<LevelMark level={isSent ? 'look' : 'clear'} size={28} />
-		{isSent ? 'Passed on by mail' : `Received${receipt.late ? ', late' : ''}`}
+		{isSent || !receipt.late ? word : `${word}, late`}
 	</h2>
 	{#if isSent}
 		<p>
@@ -32,7 +35,7 @@
 			<dd class="large">{receipt.number}</dd>
 		</div>
 		<div>
-			<dt>{isSent ? 'Taken' : 'Received'}</dt>
+			<dt>{isSent ? 'Taken' : word}</dt>
 			<dd>
 				{new Date(receipt.receivedAt).toLocaleString('en-GB', { dateStyle: 'full', timeStyle: 'long' })}
 			</dd>
@@ -69,7 +72,11 @@
 		{#if isSent}
 			<span class="soft">A letter cannot be taken back.</span>
 		{:else if asking}
-			<span>Take it back? You can hand in again until it is due.</span>
+			<span
+				>{isSaved
+					? 'Take the file out of the folder again?'
+					: 'Take it back? You can hand in again until it is due.'}</span
+			>
 			<button class="quiet" disabled={busy} onclick={onrecall}>Yes, recall it</button>
 			<button class="quiet" onclick={() => (asking = false)}>Leave it</button>
 		{:else}

@@ -120,7 +120,7 @@
 										onfocus={() => (pointed = p.kind)}
 										onblur={() => (pointed = null)}
 									/>
-									<span><small>{about}</small>{says}</span>
+									<span><small>{about}</small> {says}</span>
 									{#if !p.sure}<em><LevelMark level="look" size={16} /> not sure</em>{/if}
 								</label>
 							</li>

@@ -88,6 +88,7 @@ const ways = (): Record<string, Way> => ({
 	'GET /api/courses/[id]/roster': { path: `/api/courses/${course}/roster` },
 	'POST /api/courses/[id]/roster': { path: `/api/courses/${course}/roster`, body: {} },
 	'POST /api/courses/[id]/slips': { path: `/api/courses/${course}/slips`, body: { people: [packet] } },
+	'PUT /api/courses/[id]/defaults': { path: `/api/courses/${course}/defaults`, body: { assignment } },
 	...forAdministrators()
 });
 
@@ -195,6 +196,8 @@ describe('who may see what', () => {
 		}
 		const post = (action: string, form: Record<string, string>) =>
 			maren.fetch(`/courses/${course}?/${action}`, { method: 'POST', body: new URLSearchParams(form) });
+		expect((await maren.send(`/api/courses/${course}/defaults`, { assignment }, 'PUT')).status).toBe(200);
+		expect(await (await maren.fetch('/assignments/new')).text()).toContain('max:9');
 		const fields = { code: 'HY-9', title: 'Mine', version: '1' };
 		expect((await post('change', fields)).status).toBe(404);
 		expect((await post('archive', {})).status).toBe(404);
@@ -229,7 +232,7 @@ describe('who may see what', () => {
 		const wessel = await Client.signIn(app.address, 'wessel');
 		const open = ['/school', '/school/people', '/school/settings', '/school/deeds', `/courses/${course}`];
 		for (const path of open) expect([path, (await wessel.fetch(path)).status]).toEqual([path, 200]);
-		const packets = Object.entries(ways()).filter(([route]) => /packets|assignments/.test(route));
+		const packets = Object.entries(ways()).filter(([route]) => /packets|assignments|defaults/.test(route));
 		for (const [route, way] of packets) {
 			expect([route, (await ask(wessel, route, way)).status]).toEqual([route, 404]);
 		}

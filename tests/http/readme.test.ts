@@ -9,7 +9,9 @@ const home = mkdtempSync(join(tmpdir(), 'membrana-readme-'));
 
 /** Lines with the command in the code blocks of a part of the README; on a PostgreSQL server, postgres.test.ts runs them. */
 function commandsOf(title: string): string[] {
-	const part = readFileSync('README.md', 'utf8').split(`\n## ${title}\n`)[1]!.split(/\n###? /)[0]!;
+	const part = readFileSync('README.md', 'utf8')
+		.split(`\n## ${title}\n`)[1]!
+		.split(/\n###? /)[0]!;
 	return [...part.matchAll(/```sh\n([\s\S]*?)```/g)]
 		.flatMap((block) => block[1]!.split('\n'))
 		.filter((line) => line.includes('./membrana'));

@@ -29,7 +29,7 @@ const settings = (port: number, more: NodeJS.ProcessEnv) => ({
 
 function status(port: number): Promise<number> {
 	return new Promise((done) => {
-		get({ host: '127.0.0.1', port, path: '/sign-in', rejectUnauthorized: false }, (response) => {
+		get({ host: '127.0.0.1', port, path: '/first', rejectUnauthorized: false }, (response) => {
 			response.resume();
 			done(response.statusCode ?? 0);
 		}).on('error', () => done(0));

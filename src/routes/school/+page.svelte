@@ -3,6 +3,7 @@
 	import { onMount } from 'svelte';
 	import { Button, InlineNotification, TextInput } from 'carbon-components-svelte';
 	import { plural } from '$lib/core/rules/finding';
+	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import RosterIn from '$lib/ui/school/RosterIn.svelte';
 
 	let { data, form } = $props();
@@ -22,7 +23,7 @@
 {:else}
 	<div class="wide">
 		<table>
-			<thead><tr><th>Course</th><th>Teachers</th><th>Students</th><th></th></tr></thead>
+			<thead><tr><th>Course</th><th>Teachers</th><th>Students</th><th>Originals</th><th></th></tr></thead>
 			<tbody>
 				{#each inUse as course (course.id)}
 					<tr>
@@ -32,6 +33,7 @@
 							{course.students}
 							{#if course.cameIn < course.students}<small>{course.cameIn} have come in</small>{/if}
 						</td>
+						<td>{formatBytes(course.bytes)}</td>
 						<td><a class="quiet" href="/courses/{course.id}">Open</a></td>
 					</tr>
 				{/each}

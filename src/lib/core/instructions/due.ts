@@ -1,4 +1,5 @@
 import { en, type ParsedResult } from 'chrono-node';
+import { formatOffset, offsetAt } from '../rules/dueTime';
 import { proposal, type ProposalOf, type Span } from './proposal';
 import { matchesIn, NUMBER, numberOf, type Sentence } from './words';
 
@@ -142,25 +143,6 @@ interface Wall {
 	readonly minute: number;
 }
 
-/** Minutes by which a zone is ahead of UTC at a moment. */
-export function offsetAt(at: number, timeZone: string): number {
-	const parts = new Intl.DateTimeFormat('en-US', {
-		timeZone,
-		hourCycle: 'h23',
-		year: 'numeric',
-		month: 'numeric',
-		day: 'numeric',
-		hour: 'numeric',
-		minute: 'numeric'
-	}).formatToParts(at);
-	const [year, month, day, hour, minute] = (['year', 'month', 'day', 'hour', 'minute'] as const).map((type) =>
-		Number(parts.find((p) => p.type === type)!.value)
-	) as [number, number, number, number, number];
-	return Math.round(
-		(Date.UTC(year, month - 1, day, hour, minute) - Math.floor(at / 60_000) * 60_000) / 60_000
-	);
-}
-
 /** A moment by the clock of a zone, in ISO 8601 with the offset of that day. */
 function inZone(wall: Wall, timeZone: string): string {
 	const asUtc = Date.UTC(wall.year, wall.month - 1, wall.day, wall.hour, wall.minute);
@@ -171,9 +153,7 @@ function inZone(wall: Wall, timeZone: string): string {
 
 function withOffset({ year, month, day, hour, minute }: Wall, offset: number): string {
 	const two = (n: number) => String(n).padStart(2, '0');
-	const sign = offset < 0 ? '-' : '+';
-	const zone = `${sign}${two(Math.floor(Math.abs(offset) / 60))}:${two(Math.abs(offset) % 60)}`;
-	return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:00${zone}`;
+	return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:00${formatOffset(offset)}`;
 }
 
 /** Minutes after the due time in which a packet is still taken. */

@@ -5,7 +5,7 @@ import type { Sentence } from './words';
 const TRIGGER = /\b(?:call(?:ed)?|named?|file ?names?|save(?:d)? (?:it )?as|titled?)\b/gi;
 /** In quotes anything; otherwise letters with signs between, and what stands in brackets for something else. */
 const CANDIDATE =
-	/"([^"\n]{3,80})"|((?:\[[^\]\n]{2,30}\]|<[^>\n]{2,30}>|\{[^}\n]{2,30}\}|[\p{L}\p{N}])(?:[\p{L}\p{N}_.\-]|\[[^\]\n]{2,30}\]|<[^>\n]{2,30}>|\{[^}\n]{2,30}\})*)/gu;
+	/"([^"\n]{3,80})"|((?:\[[^\]\n]{2,30}\]|<[^>\n]{2,30}>|\{[^}\n]{2,30}\}|[\p{L}\p{N}])(?:[\p{L}\p{N}_.-]|\[[^\]\n]{2,30}\]|<[^>\n]{2,30}>|\{[^}\n]{2,30}\})*)/gu;
 
 const PARTS: readonly (readonly [string, RegExp])[] = [
 	['{family}', /[[<{(]?(?:(?:family|last)(?:[ _-]?names?)?|surnames?)[\]>})]?/gi],

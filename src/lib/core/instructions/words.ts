@@ -46,7 +46,7 @@ export function sentencesOf(text: string): Sentence[] {
 			end(i + 1);
 			line++;
 		} else if (c === ';') end(i + 1);
-		else if (/[.!?]/.test(c) && /^\s+["'(\[]?[\p{Lu}\d]/u.test(text.slice(i + 1, i + 5))) {
+		else if (/[.!?]/.test(c) && /^\s+["'([]?[\p{Lu}\d]/u.test(text.slice(i + 1, i + 5))) {
 			const before = text.slice(from, i + 1);
 			const isShort = SHORTENED.test(before) && !/[ap]\.m\.$/i.test(before);
 			// "max. 8 MB", "No. 3": a number seldom begins a sentence, but after a word in small letters it may.

@@ -123,10 +123,20 @@ export function planRoster(roster: Roster, standing: Standing, course: KnownCour
 	};
 }
 
+const CHANGES = [
+	'newPeople',
+	'changedPeople',
+	'gonePeople',
+	'newCourses',
+	'changedCourses',
+	'newPlaces',
+	'changedPlaces',
+	'gonePlaces'
+] as const;
+
 /** Whether nothing would change. */
 export function changesNothing(plan: RosterPlan): boolean {
-	const { problems: _, same: __, ...changes } = plan;
-	return Object.values(changes).every((list) => list.length === 0);
+	return CHANGES.every((kind) => plan[kind].length === 0);
 }
 
 class KnownPeople {

@@ -9,6 +9,31 @@ export function zoneOffset(iso: string): number {
 	return sign ? (sign === '-' ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) : 0;
 }
 
+/** Minutes by which a zone is ahead of UTC at a moment. */
+export function offsetAt(at: number, timeZone: string): number {
+	const parts = new Intl.DateTimeFormat('en-US', {
+		timeZone,
+		hourCycle: 'h23',
+		year: 'numeric',
+		month: 'numeric',
+		day: 'numeric',
+		hour: 'numeric',
+		minute: 'numeric'
+	}).formatToParts(at);
+	const [year, month, day, hour, minute] = (['year', 'month', 'day', 'hour', 'minute'] as const).map((type) =>
+		Number(parts.find((p) => p.type === type)!.value)
+	) as [number, number, number, number, number];
+	return Math.round(
+		(Date.UTC(year, month - 1, day, hour, minute) - Math.floor(at / 60_000) * 60_000) / 60_000
+	);
+}
+
+/** "+01:00", of minutes ahead of UTC. */
+export function formatOffset(minutes: number): string {
+	const two = (n: number) => String(n).padStart(2, '0');
+	return `${minutes < 0 ? '-' : '+'}${two(Math.floor(Math.abs(minutes) / 60))}:${two(Math.abs(minutes) % 60)}`;
+}
+
 /** "Fri 4 Dec 18:00 (UTC+1)": the due time as its author wrote it, with its zone. */
 export function formatDue(iso: string): string {
 	const minutes = zoneOffset(iso);

@@ -84,3 +84,15 @@ export const NEW_SHEET: RuleSheet = {
 	questions: [{ label: '1' }],
 	file: { namePattern: DEFAULT_NAME_PATTERN, type: 'pdf' }
 };
+
+/** What of a rule sheet holds for a whole course: all but the title, the questions and the times. */
+export function lastingRules({
+	grace,
+	pages,
+	file,
+	tone,
+	legibility,
+	levels
+}: RuleSheet): Partial<RuleSheet> {
+	return JSON.parse(JSON.stringify({ grace, pages, file, tone, legibility, levels })) as Partial<RuleSheet>;
+}

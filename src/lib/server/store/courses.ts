@@ -1,3 +1,4 @@
+import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Database } from './database';
 import type { Role } from './people';
 
@@ -62,13 +63,15 @@ export interface CourseCounts extends CourseRow {
 	readonly students: number;
 	/** Students who have a password. */
 	readonly cameIn: number;
+	/** Of originals. */
+	readonly bytes: number;
 }
 
 /** Every course of the school, those in use first. */
 export function allCourses(db: Database): Promise<CourseCounts[]> {
 	return db.query<CourseCounts>(
 		`select c.*, coalesce(t.teachers, '[]') as teachers, coalesce(s.students, 0) as students,
-			coalesce(s.came, 0) as "cameIn"
+			coalesce(s.came, 0) as "cameIn", coalesce(b.bytes, 0) as bytes
 		from (${COURSE}) c
 		left join (
 			select e.course_id, json_agg(trim(p.given || ' ' || p.family) order by p.family) as teachers
@@ -78,6 +81,10 @@ export function allCourses(db: Database): Promise<CourseCounts[]> {
 			select e.course_id, count(*)::int as students, count(p.password_hash)::int as came
 			from enrolled e join person p on p.id = e.person_id where e.role = 'student' group by e.course_id
 		) s on s.course_id = c.id
+		left join (
+			select a.course_id, sum(o.bytes)::float8 as bytes from source o
+			join packet t on t.id = o.packet_id join assignment a on a.id = t.assignment_id group by a.course_id
+		) b on b.course_id = c.id
 		order by c."isArchived", c.code`
 	);
 }
@@ -137,6 +144,10 @@ export function membersOf(db: Database, courseId: string): Promise<MemberRow[]> 
 	);
 }
 
+export async function setDefaults(db: Database, id: string, defaults: Partial<RuleSheet>): Promise<void> {
+	await db.query('update course set defaults = $2::jsonb where id = $1', [id, JSON.stringify(defaults)]);
+}
+
 /** Has a person leave a course; their work stays. */
 export async function leaveCourse(db: Database, courseId: string, personId: string): Promise<void> {
 	await db.query('update enrolment set left_at = now() where course_id = $1 and person_id = $2', [
@@ -154,9 +165,16 @@ export async function roleIn(db: Database, courseId: string, personId: string): 
 	return rows[0]?.role ?? null;
 }
 
-export function coursesTaught(db: Database, personId: string): Promise<Course[]> {
-	return db.query<Course>(
-		`select c.id, c.code, c.title from course c
+/** A course whose rule sheets a person writes. */
+export interface TaughtCourse extends Course {
+	readonly timeZone: string;
+	/** Rules that new rule sheets begin with. */
+	readonly defaults: Partial<RuleSheet>;
+}
+
+export function coursesTaught(db: Database, personId: string): Promise<TaughtCourse[]> {
+	return db.query<TaughtCourse>(
+		`select c.id, c.code, c.title, c.time_zone as "timeZone", c.defaults from course c
 		join enrolled e on e.course_id = c.id
 		where e.person_id = $1 and e.role in ('teacher', 'own') and c.archived_at is null order by c.code`,
 		[personId]

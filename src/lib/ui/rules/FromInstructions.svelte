@@ -7,10 +7,12 @@
 	import { readPaper } from './readPaper';
 
 	interface Props {
+		/** Whose clock times are meant by. */
+		timeZone: string;
 		/** Takes what was chosen into the rule sheet. */
 		ontake: (proposals: Proposal[]) => void;
 	}
-	let { ontake }: Props = $props();
+	let { timeZone, ontake }: Props = $props();
 
 	let text = $state('');
 	/** What the text says; null while it is being written. */
@@ -40,7 +42,7 @@
 	async function find(): Promise<void> {
 		problem = null;
 		const { readInstructions } = await import('$lib/core/instructions/readInstructions');
-		const { timeZone, locale } = Intl.DateTimeFormat().resolvedOptions();
+		const { locale } = Intl.DateTimeFormat().resolvedOptions();
 		found = readInstructions(text, { now: Date.now(), timeZone, dayFirst: locale !== 'en-US' });
 		chosen = Object.fromEntries(found.map((p) => [p.kind, p.sure]));
 	}

@@ -17,17 +17,24 @@
 		/** Saves; returns what is wrong, or null. */
 		onsave: (sheet: RuleSheet) => Promise<string | null>;
 		saveLabel: string;
+		/** IANA name of the zone whose clock the times are in, where the sheet does not say; null: that of the person. */
+		timeZone: string | null;
+		/** Whether something has not been saved. */
+		changed?: boolean;
 	}
-	let { sheet, onsave, saveLabel }: Props = $props();
+	let { sheet, onsave, saveLabel, timeZone, changed = $bindable(false) }: Props = $props();
+	const clock = untrack(() => timeZone) ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
 
-	let draft = $state(untrack(() => draftOf(sheet)));
-	let saved = $state(untrack(() => JSON.stringify(draftOf(sheet))));
+	let draft = $state(untrack(() => draftOf(sheet, clock)));
+	let saved = $state(untrack(() => JSON.stringify(draftOf(sheet, clock))));
 	let busy = $state(false);
 	let failure = $state<string | null>(null);
 	let done = $state<string | null>(null);
 	let tried = $state(false);
 	let file: HTMLInputElement | undefined = $state();
-	const changed = $derived(JSON.stringify(draft) !== saved);
+	$effect.pre(() => {
+		changed = JSON.stringify(draft) !== saved;
+	});
 
 	const checked = $derived.by((): { sheet: RuleSheet | null; problems: RuleSheetError['problems'] } => {
 		try {
@@ -68,7 +75,7 @@
 	function takeIn(proposals: Proposal[]): void {
 		before = JSON.stringify(draft);
 		// Levels, and whatever the instructions do not name, stay as they are.
-		draft = draftOf(sheetWith(sheetOf(draft) as RuleSheet, proposals));
+		draft = draftOf(sheetWith(sheetOf(draft) as RuleSheet, proposals), clock);
 		readsOpen = false;
 	}
 	function takeBack(): void {
@@ -110,7 +117,7 @@
 		if (!chosen) return;
 		failure = done = null;
 		try {
-			draft = draftOf(parseRuleSheet(JSON.parse(await chosen.text())));
+			draft = draftOf(parseRuleSheet(JSON.parse(await chosen.text())), clock);
 			done = `${chosen.name} is read in. Nothing is saved yet.`;
 		} catch (error) {
 			failure =
@@ -129,7 +136,7 @@
 
 <details class="reads" bind:open={readsOpen}>
 	<summary>Begin from what you were told, or from the question paper</summary>
-	<FromInstructions ontake={takeIn} />
+	<FromInstructions timeZone={clock} ontake={takeIn} />
 </details>
 {#if before}
 	<p class="taken" role="status">

@@ -1,4 +1,4 @@
-import { zoneOffset } from '$lib/core/rules/dueTime';
+import { formatOffset, offsetAt, zoneOffset } from '$lib/core/rules/dueTime';
 import type { RuleSheet } from '$lib/core/rules/ruleSheet';
 
 /** A rule sheet while it is being written: every field there, empty where nothing is asked. */
@@ -37,7 +37,8 @@ function inZone(iso: string, zone: string): string {
 	return new Date(Date.parse(iso) + zoneOffset(zone) * 60_000).toISOString().slice(0, 16);
 }
 
-export function draftOf(sheet: RuleSheet): RuleSheetDraft {
+/** @param timeZone IANA name of the zone in which times are written where the sheet has none */
+export function draftOf(sheet: RuleSheet, timeZone: string): RuleSheetDraft {
 	const due = /^(.{16}).*?(Z|[+-]\d\d:\d\d)$/.exec(sheet.due ?? '');
 	return {
 		title: sheet.title,
@@ -45,7 +46,7 @@ export function draftOf(sheet: RuleSheet): RuleSheetDraft {
 		dueLocal: due?.[1] ?? '',
 		grace: text(sheet.grace),
 		workUntilLocal: sheet.workUntil && due ? inZone(sheet.workUntil, due[2]!) : '',
-		zone: due?.[2] === 'Z' ? '+00:00' : (due?.[2] ?? '+01:00'),
+		zone: due?.[2] === 'Z' ? '+00:00' : (due?.[2] ?? formatOffset(offsetAt(Date.now(), timeZone))),
 		questions: sheet.questions.map((q) => ({
 			label: q.label,
 			marks: text(q.marks),

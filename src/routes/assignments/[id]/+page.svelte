@@ -7,6 +7,18 @@
 	let { data } = $props();
 	let version = $state(untrack(() => data.version));
 
+	let kept = $state<string | null>(null);
+	async function keepForCourse(): Promise<void> {
+		const response = await fetch(`/api/courses/${data.courseId}/defaults`, {
+			method: 'PUT',
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ assignment: data.id })
+		}).catch(() => null);
+		kept = response?.ok
+			? 'Kept: new rule sheets of this course begin with them.'
+			: 'This could not be kept. Try again.';
+	}
+
 	async function save(ruleSheet: RuleSheet): Promise<string | null> {
 		const response = await fetch(`/api/assignments/${data.id}`, {
 			method: 'PUT',
@@ -32,9 +44,19 @@
 	</div>
 	<RuleSheetEditor
 		sheet={{ ...data.ruleSheet, course: data.ruleSheet.course || data.courseCode }}
+		timeZone={data.timeZone}
 		onsave={save}
 		saveLabel="Save"
 	/>
+	{#if !data.own}
+		<div class="course">
+			<button class="quiet" onclick={keepForCourse}
+				>Begin new rule sheets of {data.courseCode} with these rules</button
+			>
+			<span role="status">{kept ?? 'All but the title, the questions and the times, as they are saved.'}</span
+			>
+		</div>
+	{/if}
 </main>
 
 <style>
@@ -48,6 +70,15 @@
 		align-items: center;
 		gap: 1rem;
 		margin-bottom: 1.25rem;
+	}
+	.course {
+		display: flex;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 0.75rem;
+		margin-top: 1.5rem;
+		color: var(--ink-soft);
+		font-size: 0.875rem;
 	}
 	h1 {
 		font-size: 2.25rem;

@@ -8,6 +8,13 @@
 
 	let { data } = $props();
 	let course = $state(untrack(() => data.courses[0]!.id));
+	/** Whose rules the sheet begins with: a course that is chosen later changes nothing that was written. */
+	let begun = $state(untrack(() => data.courses[0]!));
+	let changed = $state(false);
+	$effect(() => {
+		const chosen = data.courses.find((c) => c.id === course)!;
+		if (!untrack(() => changed)) begun = chosen;
+	});
 
 	async function save(ruleSheet: RuleSheet): Promise<string | null> {
 		const response = await fetch('/api/assignments', {
@@ -31,11 +38,15 @@
 			{#each data.courses as { id, code, title } (id)}<SelectItem value={id} text="{code} {title}" />{/each}
 		</Select>
 	{/if}
-	<RuleSheetEditor
-		sheet={untrack(() => data.sheet)}
-		onsave={save}
-		saveLabel={data.own ? 'Keep this assignment' : 'Set this assignment'}
-	/>
+	{#key begun.id}
+		<RuleSheetEditor
+			sheet={begun.sheet}
+			timeZone={begun.timeZone}
+			bind:changed
+			onsave={save}
+			saveLabel={data.own ? 'Keep this assignment' : 'Set this assignment'}
+		/>
+	{/key}
 </main>
 
 <style>

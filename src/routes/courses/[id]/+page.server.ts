@@ -1,6 +1,7 @@
-import { error, fail } from '@sveltejs/kit';
+import { error, fail, redirect } from '@sveltejs/kit';
 import { courseToRun, memberToLetIn } from '$lib/server/access/access';
 import { courseFields } from '$lib/server/roster/courseFields';
+import { deleteCourse } from '$lib/server/services/erasing';
 import { services } from '$lib/server/services/services';
 import {
 	archiveCourse,
@@ -10,6 +11,7 @@ import {
 	leaveCourse,
 	membersOf
 } from '$lib/server/store/courses';
+import { holdingsOf } from '$lib/server/store/erase';
 import { noteDeed } from '$lib/server/store/deeds';
 import { personCalled } from '$lib/server/store/people';
 import { rightsChanged } from '$lib/server/events/packetEvents';
@@ -62,6 +64,18 @@ export const actions: Actions = {
 			await archiveCourse(tx, course.id, !course.isArchived);
 		});
 		return { changed: true };
+	},
+	/** Says what would go, before anything does. */
+	holdings: async ({ params, locals }) => {
+		const { db, course } = await administrated(locals, params.id);
+		if (!course.isArchived) return fail(400, { problem: 'Archive the course first.' });
+		return { holdings: await holdingsOf(db, { courseId: course.id }) };
+	},
+	delete: async ({ params, locals }) => {
+		const { course, me } = await administrated(locals, params.id);
+		if (!course.isArchived) return fail(400, { problem: 'Archive the course first.' });
+		await deleteCourse(await services(), me, course);
+		redirect(303, '/school');
 	},
 	add: async ({ params, locals, request }) => {
 		const { db } = await services();

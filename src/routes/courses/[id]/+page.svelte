@@ -2,6 +2,8 @@
 	import { enhance } from '$app/forms';
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import { plural } from '$lib/core/rules/finding';
+	import { formatBytes } from '$lib/core/rules/formatBytes';
+	import type { Holdings } from '$lib/server/store/erase';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import RosterIn from '$lib/ui/school/RosterIn.svelte';
 	import '$lib/ui/school/school.css';
@@ -74,6 +76,25 @@
 	{/if}
 	{#if form && 'problem' in form && form.problem}
 		<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
+	{/if}
+
+	{#if form && 'holdings' in form && form.holdings}
+		{@const all = form.holdings as Holdings}
+		<form class="card" method="post" action="?/delete" use:enhance>
+			<h2>Delete {data.course.code} for good?</h2>
+			<p>
+				Gone: the course, {plural(all.ruleSheets, 'rule sheet')}, {plural(all.packets, 'packet')} with
+				{plural(all.originals, 'original')} ({formatBytes(all.bytes)}). People stay.
+			</p>
+			<p>
+				What remains: {plural(all.handedIn, 'packet')} handed in, wherever they were handed in to, and whatever
+				is in backups made before today.
+			</p>
+			<div class="line">
+				<Button type="submit" size="field" kind="danger">Delete for good</Button>
+				<a class="quiet" href="/courses/{data.course.id}">Leave it</a>
+			</div>
+		</form>
 	{/if}
 
 	{#if data.members.length === 0}
@@ -196,6 +217,7 @@
 					<button class="quiet" formaction="?/archive">
 						{data.course.isArchived ? 'Take it back out of the archive' : 'Archive the course'}
 					</button>
+					{#if data.course.isArchived}<button class="quiet" formaction="?/holdings">Delete it …</button>{/if}
 				</div>
 			</form>
 		{/key}

@@ -2,7 +2,9 @@ import { fail } from '@sveltejs/kit';
 import { administrator, personToManage } from '$lib/server/access/access';
 import { personFields } from '$lib/server/access/personFields';
 import { rightsChanged } from '$lib/server/events/packetEvents';
+import { eraseForGood } from '$lib/server/services/erasing';
 import { services } from '$lib/server/services/services';
+import { holdingsOf } from '$lib/server/store/erase';
 import { noteDeed } from '$lib/server/store/deeds';
 import {
 	addPerson,
@@ -69,6 +71,19 @@ export const actions: Actions = {
 		return {
 			done: `${person.given} ${person.family} is ${person.isAdministrator ? 'no administrator any more' : 'an administrator now'}.`
 		};
+	},
+	/** Says what would go, before anything does. */
+	holdings: async ({ locals, request }) => {
+		const { db, person } = await managed(locals, request);
+		if (!person.isArchived) return fail(400, { problem: 'Archive them first.' });
+		const name = `${person.given} ${person.family}`.trim();
+		return { erase: { id: person.id, name, ...(await holdingsOf(db, { personId: person.id })) } };
+	},
+	erase: async ({ locals, request }) => {
+		const { me, person } = await managed(locals, request);
+		if (!person.isArchived) return fail(400, { problem: 'Archive them first.' });
+		await eraseForGood(await services(), me, person);
+		return { done: 'Erased. A row without a name is left, so that what they did for others has an author.' };
 	},
 	letter: async ({ locals, request, url }) => {
 		const { me, person } = await managed(locals, request);

@@ -2,6 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { Button, InlineNotification, Search, TextInput } from 'carbon-components-svelte';
 	import { plural } from '$lib/core/rules/finding';
+	import { formatBytes } from '$lib/core/rules/formatBytes';
 
 	let { data, form } = $props();
 	const last = $derived(data.from + data.people.length);
@@ -15,6 +16,28 @@
 {/if}
 {#if form && 'done' in form && form.done}
 	<InlineNotification kind="success" lowContrast hideCloseButton title={form.done} />
+{/if}
+
+{#if form && 'erase' in form && form.erase}
+	{@const { id, name, ...all } = form.erase}
+	<form class="card" method="post" action="?/erase" use:enhance>
+		<h2>Erase {name}?</h2>
+		<p>
+			Gone for good: the name and everything that says who it was, {plural(all.packets, 'packet')} with
+			{plural(all.originals, 'original')} ({formatBytes(all.bytes)}).
+		</p>
+		<p>
+			What remains: {plural(all.handedIn, 'packet')} handed in, wherever they were handed in to; {plural(
+				all.ruleSheets,
+				'rule sheet'
+			)} they wrote, with their courses; and whatever is in backups made before today.
+		</p>
+		<input type="hidden" name="person" value={id} />
+		<div class="line">
+			<Button type="submit" size="field" kind="danger">Erase for good</Button>
+			<a class="quiet" href="/school/people">Leave it</a>
+		</div>
+	</form>
 {/if}
 
 <form method="get" role="search">
@@ -71,6 +94,8 @@
 											<button class="textual" formaction="?/archive"
 												>{person.isArchived ? 'Take back' : 'Archive'}</button
 											>
+											{#if person.isArchived}<button class="textual" formaction="?/holdings">Erase …</button
+												>{/if}
 										</div>
 									</details>
 								{/if}

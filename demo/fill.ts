@@ -20,7 +20,10 @@ import { ADMINISTRATOR, COURSE, elsewhere, ruleSheets, SCHOOL, STUDENTS, TEACHER
 export async function fill(services: Services, pictures: string): Promise<void> {
 	const { db } = services;
 	await foundSchool(db, { kind: 'school', name: SCHOOL });
-	const course = await addCourse(db, COURSE.code, COURSE.title);
+	const course = await addCourse(db, COURSE.code, COURSE.title, {
+		timeZone: 'Europe/Amsterdam',
+		language: 'en'
+	});
 	const hash = new Map<string, string>();
 	for (const { password } of [TEACHER, ADMINISTRATOR, ...STUDENTS]) {
 		if (!hash.has(password)) hash.set(password, await hashPassword(password));

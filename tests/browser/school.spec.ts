@@ -162,7 +162,7 @@ test('a teacher comes in by a letter, a student by a slip, and a packet is begun
 	await page.goto(`${server.address}/assignments/new`);
 	await alive(page);
 	await page
-		.getByLabel('What you were told to hand in')
+		.getByLabel('Your instructions')
 		.fill(
 			'Worksheet 3: Gauging the Lode\nOne PDF of at most 4 pages, due 14 March 2031 at 16:30.\n1. Section [4 marks]\n2. Discharge [6 marks]'
 		);

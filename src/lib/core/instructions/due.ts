@@ -1,5 +1,5 @@
 import { en, type ParsedResult } from 'chrono-node';
-import { formatOffset, offsetAt } from '../rules/dueTime';
+import { formatOffset, offsetAt, offsetOfLocal } from '../rules/dueTime';
 import { proposal, type ProposalOf, type Span } from './proposal';
 import { matchesIn, NUMBER, numberOf, type Sentence } from './words';
 
@@ -48,7 +48,8 @@ export function dueIn(sentences: readonly Sentence[], reader: Reader): ProposalO
 		minute: hasTime && !isMidnight ? clock.start.get('minute')! : 59
 	};
 	const zoned = clock.start.isCertain('timezoneOffset') ? clock.start.get('timezoneOffset')! : null;
-	const value = zoned === null ? inZone(at, reader.timeZone) : withOffset(at, zoned);
+	const local = localText(at);
+	const value = `${local}:00${formatOffset(zoned ?? offsetOfLocal(local, reader.timeZone))}`;
 	const isAmbiguous = /\b(0?[1-9]|1[0-2])\/(0?[1-9]|1[0-2])\b/.test(best.text) && !isSameTwice(best.text);
 	// A day of a week of the term is not one of the calendar.
 	const isOfTerm = /\bweek \d/i.test(best.sentence);
@@ -143,17 +144,10 @@ interface Wall {
 	readonly minute: number;
 }
 
-/** A moment by the clock of a zone, in ISO 8601 with the offset of that day. */
-function inZone(wall: Wall, timeZone: string): string {
-	const asUtc = Date.UTC(wall.year, wall.month - 1, wall.day, wall.hour, wall.minute);
-	// The offset of the moment itself: on days on which clocks change the first guess may be an hour off.
-	const guess = offsetAt(asUtc, timeZone);
-	return withOffset(wall, offsetAt(asUtc - guess * 60_000, timeZone));
-}
-
-function withOffset({ year, month, day, hour, minute }: Wall, offset: number): string {
+/** "2026-12-04T18:00" */
+function localText({ year, month, day, hour, minute }: Wall): string {
 	const two = (n: number) => String(n).padStart(2, '0');
-	return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}:00${formatOffset(offset)}`;
+	return `${year}-${two(month)}-${two(day)}T${two(hour)}:${two(minute)}`;
 }
 
 /** Minutes after the due time in which a packet is still taken. */

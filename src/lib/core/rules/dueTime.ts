@@ -28,6 +28,16 @@ export function offsetAt(at: number, timeZone: string): number {
 	);
 }
 
+/**
+ * Minutes by which a zone is ahead of UTC when its clock shows a time.
+ * @param local "2026-12-04T18:00"
+ */
+export function offsetOfLocal(local: string, timeZone: string): number {
+	const asUtc = Date.parse(`${local}Z`);
+	// The offset of the moment itself: on days on which clocks change the first guess may be an hour off.
+	return offsetAt(asUtc - offsetAt(asUtc, timeZone) * 60_000, timeZone);
+}
+
 /** "+01:00", of minutes ahead of UTC. */
 export function formatOffset(minutes: number): string {
 	const two = (n: number) => String(n).padStart(2, '0');

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { Button, TextArea } from 'carbon-components-svelte';
 	import { describeProposal } from '$lib/core/instructions/describeProposal';
 	import type { Proposal, Span } from '$lib/core/instructions/proposal';
@@ -52,8 +53,8 @@
 		problem = null;
 		reading = 'Bringing it in …';
 		try {
-			const read = await readPaper(file, (page, pages) => {
-				reading = `Reading page ${page} of ${pages} …`;
+			const read = await readPaper(file, (number, pages) => {
+				reading = `Reading page ${number} of ${pages} …`;
 			});
 			text = [text.trim(), read].filter(Boolean).join('\n');
 			if (read.trim() === '')
@@ -84,7 +85,9 @@
 	{#if problem}<p class="line" role="alert"><LevelMark level="look" /> {problem}</p>{/if}
 	{#if found === null}
 		<TextArea
-			labelText="What you were told to hand in, or the question paper"
+			labelText={page.data.own
+				? 'What you were told to hand in, or the question paper'
+				: 'Your instructions, or the question paper'}
 			placeholder="Paste it here, such as: One PDF, at most 10 MB, 4 to 6 pages, called Family_Given_HW3, due Friday 5 pm; answer questions 1, 2 (a) to (c) and 3; start question 3 on a new page."
 			rows={6}
 			bind:value={text}

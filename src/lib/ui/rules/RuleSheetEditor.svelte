@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { untrack } from 'svelte';
+	import { page } from '$app/state';
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import { DEFAULT_LEVELS, RULES, type RuleSheet } from '$lib/core/rules/ruleSheet';
@@ -38,7 +39,7 @@
 
 	const checked = $derived.by((): { sheet: RuleSheet | null; problems: RuleSheetError['problems'] } => {
 		try {
-			return { sheet: parseRuleSheet(sheetOf(draft)), problems: [] };
+			return { sheet: parseRuleSheet(sheetOf(draft, clock)), problems: [] };
 		} catch (error) {
 			if (error instanceof RuleSheetError) return { sheet: null, problems: error.problems };
 			throw error;
@@ -75,7 +76,7 @@
 	function takeIn(proposals: Proposal[]): void {
 		before = JSON.stringify(draft);
 		// Levels, and whatever the instructions do not name, stay as they are.
-		draft = draftOf(sheetWith(sheetOf(draft) as RuleSheet, proposals), clock);
+		draft = draftOf(sheetWith(sheetOf(draft, clock) as RuleSheet, proposals), clock);
 		readsOpen = false;
 	}
 	function takeBack(): void {
@@ -135,7 +136,9 @@
 />
 
 <details class="reads" bind:open={readsOpen}>
-	<summary>Begin from what you were told, or from the question paper</summary>
+	<summary
+		>Begin from {page.data.own ? 'what you were told' : 'your instructions'}, or from the question paper</summary
+	>
 	<FromInstructions timeZone={clock} ontake={takeIn} />
 </details>
 {#if before}
@@ -171,10 +174,11 @@
 					<span>Due</span>
 					<input type="datetime-local" bind:value={draft.dueLocal} />
 				</label>
-				<Select labelText="Time zone (from UTC)" bind:selected={draft.zone}>
-					{#each ZONES.includes(draft.zone) ? ZONES : [draft.zone, ...ZONES] as zone (zone)}<SelectItem
+				<Select labelText="Time zone" bind:selected={draft.zone}>
+					<SelectItem value="" text={clock.replaceAll('_', ' ')} />
+					{#each draft.zone === '' || ZONES.includes(draft.zone) ? ZONES : [draft.zone, ...ZONES] as zone (zone)}<SelectItem
 							value={zone}
-							text={zone}
+							text="UTC{zone}"
 						/>{/each}
 				</Select>
 			</div>

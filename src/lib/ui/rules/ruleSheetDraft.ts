@@ -1,4 +1,4 @@
-import { formatOffset, offsetAt, zoneOffset } from '$lib/core/rules/dueTime';
+import { formatOffset, offsetOfLocal, zoneOffset } from '$lib/core/rules/dueTime';
 import type { RuleSheet } from '$lib/core/rules/ruleSheet';
 
 /** A rule sheet while it is being written: every field there, empty where nothing is asked. */
@@ -11,7 +11,7 @@ export interface RuleSheetDraft {
 	grace: string;
 	/** "2026-12-04T17:45", in the same zone; of a timed session. */
 	workUntilLocal: string;
-	/** "+01:00" */
+	/** "+01:00"; '' is whatever the clock of the course's zone is by then. */
 	zone: string;
 	questions: {
 		label: string;
@@ -40,13 +40,14 @@ function inZone(iso: string, zone: string): string {
 /** @param timeZone IANA name of the zone in which times are written where the sheet has none */
 export function draftOf(sheet: RuleSheet, timeZone: string): RuleSheetDraft {
 	const due = /^(.{16}).*?(Z|[+-]\d\d:\d\d)$/.exec(sheet.due ?? '');
+	const zone = due?.[2] === 'Z' ? '+00:00' : (due?.[2] ?? '');
 	return {
 		title: sheet.title,
 		course: sheet.course ?? '',
 		dueLocal: due?.[1] ?? '',
 		grace: text(sheet.grace),
-		workUntilLocal: sheet.workUntil && due ? inZone(sheet.workUntil, due[2]!) : '',
-		zone: due?.[2] === 'Z' ? '+00:00' : (due?.[2] ?? formatOffset(offsetAt(Date.now(), timeZone))),
+		workUntilLocal: sheet.workUntil && due ? inZone(sheet.workUntil, zone) : '',
+		zone: due && zone !== formatOffset(offsetOfLocal(due[1]!, timeZone)) ? zone : '',
 		questions: sheet.questions.map((q) => ({
 			label: q.label,
 			marks: text(q.marks),
@@ -65,8 +66,13 @@ export function draftOf(sheet: RuleSheet, timeZone: string): RuleSheetDraft {
 	};
 }
 
-/** What a draft says, as the JSON form; not checked. Fields left empty are left out. */
-export function sheetOf(draft: RuleSheetDraft): unknown {
+/**
+ * What a draft says, as the JSON form; not checked. Fields left empty are left out.
+ * @param timeZone IANA name of the zone in which times are written where the draft names none
+ */
+export function sheetOf(draft: RuleSheetDraft, timeZone: string): unknown {
+	const moment = (local: string) =>
+		local ? `${local}:00${draft.zone || formatOffset(offsetOfLocal(local, timeZone))}` : undefined;
 	const number = (value: string) => (value.trim() === '' ? undefined : Number(value.replace(',', '.')));
 	const orNothing = <T extends object>(value: T) =>
 		Object.values(value).some((v) => v !== undefined) ? value : undefined;
@@ -74,9 +80,9 @@ export function sheetOf(draft: RuleSheetDraft): unknown {
 	const sheet = {
 		title: draft.title,
 		course: draft.course || undefined,
-		due: draft.dueLocal ? `${draft.dueLocal}:00${draft.zone}` : undefined,
+		due: moment(draft.dueLocal),
 		grace: number(draft.grace),
-		workUntil: draft.workUntilLocal ? `${draft.workUntilLocal}:00${draft.zone}` : undefined,
+		workUntil: moment(draft.workUntilLocal),
 		questions: draft.questions.map((q) => ({
 			label: q.label,
 			marks: q.parts.length > 0 ? undefined : number(q.marks),

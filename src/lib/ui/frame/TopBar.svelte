@@ -29,7 +29,9 @@
 	{:else if person}
 		{#if person.isAdministrator}<a class="plain" href="/school">School</a>{/if}
 		<form method="post" action="/sign-out">
-			<a class="who" href="/me">{person.given} {person.family}</a>
+			<a class="who" class:alone={!children} href="/me"
+				><span class="name">{person.given} {person.family}</span><span class="short">You</span></a
+			>
 			<button>Sign out</button>
 		</form>
 	{/if}
@@ -92,10 +94,17 @@
 	header :global(:focus-visible) {
 		outline-color: #d9c8f5;
 	}
+	.short {
+		display: none;
+	}
 	@media (max-width: 700px) {
-		.who,
+		.who:not(.alone),
+		.who .name,
 		.home span {
 			display: none;
+		}
+		.who .short {
+			display: inline;
 		}
 	}
 </style>

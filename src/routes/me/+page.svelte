@@ -1,6 +1,7 @@
 <script lang="ts">
+	import Told from '$lib/ui/school/Told.svelte';
 	import { enhance } from '$app/forms';
-	import { Button, InlineNotification, PasswordInput } from 'carbon-components-svelte';
+	import { Button, PasswordInput } from 'carbon-components-svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import '$lib/ui/school/school.css';
 
@@ -22,12 +23,7 @@
 <main class="school-page">
 	<h1>{data.person?.given} {data.person?.family}</h1>
 	<p class="soft">Sign-in name {data.login}{data.email ? `, mail to ${data.email}` : ''}</p>
-	{#if form && 'problem' in form && form.problem}
-		<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
-	{/if}
-	{#if form && 'done' in form && form.done}
-		<InlineNotification kind="success" lowContrast hideCloseButton title={form.done} />
-	{/if}
+	<Told {form} />
 	<form class="card" method="post" action="?/password" use:enhance>
 		<h2>Another password</h2>
 		<div class="fields">

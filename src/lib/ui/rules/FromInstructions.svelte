@@ -4,6 +4,7 @@
 	import { describeProposal } from '$lib/core/instructions/describeProposal';
 	import type { Proposal, Span } from '$lib/core/instructions/proposal';
 	import { plural } from '$lib/core/rules/finding';
+	import FileDrop from '../frame/FileDrop.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import { readPaper } from './readPaper';
 
@@ -22,8 +23,6 @@
 	let pointed = $state<string | null>(null);
 	let reading = $state<string | null>(null);
 	let problem = $state<string | null>(null);
-	let over = $state(false);
-	let input: HTMLInputElement | undefined = $state();
 
 	const taken = $derived((found ?? []).filter((p) => chosen[p.kind]));
 
@@ -48,8 +47,8 @@
 		chosen = Object.fromEntries(found.map((p) => [p.kind, p.sure]));
 	}
 
-	async function fromFile(file: File | undefined): Promise<void> {
-		if (!file || reading) return;
+	async function fromFile(file: File): Promise<void> {
+		if (reading) return;
 		problem = null;
 		reading = 'Bringing it in …';
 		try {
@@ -68,106 +67,84 @@
 	}
 </script>
 
-<section
-	class:over
-	aria-label="Rules out of instructions"
-	ondragover={(e) => {
-		e.preventDefault();
-		over = true;
-	}}
-	ondragleave={() => (over = false)}
-	ondrop={(e) => {
-		e.preventDefault();
-		over = false;
-		void fromFile(e.dataTransfer?.files[0]);
-	}}
->
-	{#if problem}<p class="line" role="alert"><LevelMark level="look" /> {problem}</p>{/if}
-	{#if found === null}
-		<TextArea
-			labelText={page.data.own
-				? 'What you were told to hand in, or the question paper'
-				: 'Your instructions, or the question paper'}
-			placeholder="Paste it here, such as: One PDF, at most 10 MB, 4 to 6 pages, called Family_Given_HW3, due Friday 5 pm; answer questions 1, 2 (a) to (c) and 3; start question 3 on a new page."
-			rows={6}
-			bind:value={text}
-		/>
-		<div class="buttons">
-			<Button size="field" disabled={text.trim() === '' || reading !== null} on:click={find}
-				>Find the rules in it</Button
-			>
-			<button type="button" class="quiet" disabled={reading !== null} onclick={() => input?.click()}>
-				Read it off a PDF or a photograph
-			</button>
-			{#if reading}<span class="hint" aria-live="polite">{reading}</span>{/if}
-		</div>
-	{:else}
-		<div class="found">
-			<div class="text" aria-label="The text, with the words that rules come from">
-				{#each pieces as piece (piece.from)}{#if piece.of.length > 0}<mark
-							class:unsure={piece.of.every((p) => !p.sure)}
-							class:pointed={piece.of.some((p) => p.kind === pointed)}
-							title={piece.of.map((p) => describeProposal(p).join(': ')).join('\n')}>{piece.text}</mark
-						>{:else}{piece.text}{/if}{/each}
-			</div>
-			<div class="rules">
-				{#if found.length === 0}
-					<p>No rule was found in this text. Write it below by hand, or change the text.</p>
-				{:else}
-					<ul>
-						{#each found as p (p.kind)}
-							{@const [about, says] = describeProposal(p)}
-							<li>
-								<label onpointerenter={() => (pointed = p.kind)} onpointerleave={() => (pointed = null)}>
-									<input
-										type="checkbox"
-										bind:checked={chosen[p.kind]}
-										onfocus={() => (pointed = p.kind)}
-										onblur={() => (pointed = null)}
-									/>
-									<span><small>{about}</small> {says}</span>
-									{#if !p.sure}<em><LevelMark level="look" size={16} /> not sure</em>{/if}
-								</label>
-							</li>
-						{/each}
-					</ul>
-				{/if}
-				<div class="buttons">
-					{#if found.length > 0}
-						<Button size="field" disabled={taken.length === 0} on:click={() => ontake([...taken])}>
-							Put {plural(taken.length, 'rule')} into the sheet
-						</Button>
-					{/if}
-					<button type="button" class="quiet" onclick={() => (found = null)}>Change the text</button>
-				</div>
-			</div>
-		</div>
-	{/if}
-	<input
-		bind:this={input}
-		class="out-of-sight"
-		type="file"
+<section>
+	<FileDrop
+		name="Rules out of instructions"
+		what="Instructions or question paper"
 		accept="application/pdf,image/*"
-		aria-label="Instructions or question paper"
-		tabindex="-1"
-		onchange={(e) => {
-			void fromFile(e.currentTarget.files?.[0]);
-			e.currentTarget.value = '';
-		}}
-	/>
+		onfile={fromFile}
+	>
+		{#snippet children(choose)}
+			{#if problem}<p class="line" role="alert"><LevelMark level="look" /> {problem}</p>{/if}
+			{#if found === null}
+				<TextArea
+					labelText={page.data.own
+						? 'What you were told to hand in, or the question paper'
+						: 'Your instructions, or the question paper'}
+					placeholder="Paste it here, such as: One PDF, at most 10 MB, 4 to 6 pages, called Family_Given_HW3, due Friday 5 pm; answer questions 1, 2 (a) to (c) and 3; start question 3 on a new page."
+					rows={6}
+					bind:value={text}
+				/>
+				<div class="buttons">
+					<Button size="field" disabled={text.trim() === '' || reading !== null} on:click={find}
+						>Find the rules in it</Button
+					>
+					<button type="button" class="quiet" disabled={reading !== null} onclick={choose}>
+						Read it off a PDF or a photograph
+					</button>
+					{#if reading}<span class="hint" aria-live="polite">{reading}</span>{/if}
+				</div>
+			{:else}
+				<div class="found">
+					<div class="text" aria-label="The text, with the words that rules come from">
+						{#each pieces as piece (piece.from)}{#if piece.of.length > 0}<mark
+									class:unsure={piece.of.every((p) => !p.sure)}
+									class:pointed={piece.of.some((p) => p.kind === pointed)}
+									title={piece.of.map((p) => describeProposal(p).join(': ')).join('\n')}>{piece.text}</mark
+								>{:else}{piece.text}{/if}{/each}
+					</div>
+					<div class="rules">
+						{#if found.length === 0}
+							<p>No rule was found in this text. Write it below by hand, or change the text.</p>
+						{:else}
+							<ul>
+								{#each found as p (p.kind)}
+									{@const [about, says] = describeProposal(p)}
+									<li>
+										<label onpointerenter={() => (pointed = p.kind)} onpointerleave={() => (pointed = null)}>
+											<input
+												type="checkbox"
+												bind:checked={chosen[p.kind]}
+												onfocus={() => (pointed = p.kind)}
+												onblur={() => (pointed = null)}
+											/>
+											<span><small>{about}</small> {says}</span>
+											{#if !p.sure}<em><LevelMark level="look" size={16} /> not sure</em>{/if}
+										</label>
+									</li>
+								{/each}
+							</ul>
+						{/if}
+						<div class="buttons">
+							{#if found.length > 0}
+								<Button size="field" disabled={taken.length === 0} on:click={() => ontake([...taken])}>
+									Put {plural(taken.length, 'rule')} into the sheet
+								</Button>
+							{/if}
+							<button type="button" class="quiet" onclick={() => (found = null)}>Change the text</button>
+						</div>
+					</div>
+				</div>
+			{/if}
+		{/snippet}
+	</FileDrop>
 </section>
 
 <style>
 	section {
-		display: grid;
-		gap: 1rem;
 		padding: 1.25rem;
 		background: var(--white);
 		border: 1px solid var(--rule);
-	}
-	.over {
-		outline: 2px dashed var(--violet);
-		outline-offset: -2px;
 	}
 	.found {
 		display: grid;

@@ -4,6 +4,7 @@
 	import { COLUMNS, type Column } from '$lib/core/roster/columns';
 	import { plural } from '$lib/core/rules/finding';
 	import type { Preview } from '$lib/server/roster/bringRoster';
+	import FileDrop from '../frame/FileDrop.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
 
 	interface Props {
@@ -32,8 +33,6 @@
 	let busy = $state(false);
 	let problem = $state<string | null>(null);
 	let done = $state<string | null>(null);
-	let over = $state(false);
-	let input: HTMLInputElement | undefined = $state();
 
 	async function send(how: Record<string, string>): Promise<Preview | null> {
 		busy = true;
@@ -130,135 +129,101 @@
 	});
 </script>
 
-<div
-	class="in"
-	class:over
-	role="group"
-	aria-label="Bring a roster in"
-	ondragover={(e) => {
-		e.preventDefault();
-		over = true;
-	}}
-	ondragleave={() => (over = false)}
-	ondrop={(e) => {
-		e.preventDefault();
-		over = false;
-		if (e.dataTransfer?.files[0]) void look(e.dataTransfer.files[0]);
-	}}
->
-	{#if problem}<p class="line" role="alert"><LevelMark level="look" /> {problem}</p>{/if}
-	{#if done}<p class="line" role="status"><LevelMark level="clear" /> {done}</p>{/if}
-	{#if !preview}
-		{#if paste}
-			<label class="pasted">
-				<span>Paste a table here, from a spreadsheet or as CSV</span>
-				<textarea rows="4" bind:value={pasted}></textarea>
-			</label>
-		{/if}
-		<div class="line">
+<FileDrop name="Bring a roster in" what="Roster" {accept} onfile={(file) => look(file)}>
+	{#snippet children(choose)}
+		{#if problem}<p class="line" role="alert"><LevelMark level="look" /> {problem}</p>{/if}
+		{#if done}<p class="line" role="status"><LevelMark level="clear" /> {done}</p>{/if}
+		{#if !preview}
 			{#if paste}
-				<Button
-					size="field"
-					disabled={busy || pasted.trim() === ''}
-					on:click={() => look(new Blob([pasted]))}
-				>
-					Look at what it would change
-				</Button>
+				<label class="pasted">
+					<span>Paste a table here, from a spreadsheet or as CSV</span>
+					<textarea rows="4" bind:value={pasted}></textarea>
+				</label>
 			{/if}
-			<button type="button" class="quiet" disabled={busy} onclick={() => input?.click()}>
-				{paste ? 'Or choose a file' : 'Choose the file'}
-			</button>
-			{#if busy}<span aria-live="polite">Reading it …</span>{/if}
-		</div>
-	{:else}
-		{#if preview.list}
-			<div class="columns">
-				<table>
-					<thead>
-						<tr>
-							{#each columns as column, i (i)}
-								<th>
-									<select
-										aria-label="Column {i + 1} holds"
-										value={column ?? ''}
-										onchange={(e) => {
-											columns[i] = (e.currentTarget.value || null) as Column | null;
-											void look(body, true);
-										}}
-									>
-										<option value="">not needed</option>
-										{#each COLUMNS as one (one)}<option value={one}>{WORDS[one]}</option>{/each}
-									</select>
-								</th>
-							{/each}
-						</tr>
-					</thead>
-					<tbody>
-						{#each preview.list.sample as cells, row (row)}
-							<tr class:title={row === 0 && preview.list.titled}>
-								{#each columns as _, i (i)}<td>{cells[i] ?? ''}</td>{/each}
+			<div class="line">
+				{#if paste}
+					<Button
+						size="field"
+						disabled={busy || pasted.trim() === ''}
+						on:click={() => look(new Blob([pasted]))}
+					>
+						Look at what it would change
+					</Button>
+				{/if}
+				<button type="button" class="quiet" disabled={busy} onclick={choose}>
+					{paste ? 'Or choose a file' : 'Choose the file'}
+				</button>
+				{#if busy}<span aria-live="polite">Reading it …</span>{/if}
+			</div>
+		{:else}
+			{#if preview.list}
+				<div class="columns">
+					<table>
+						<thead>
+							<tr>
+								{#each columns as column, i (i)}
+									<th>
+										<select
+											aria-label="Column {i + 1} holds"
+											value={column ?? ''}
+											onchange={(e) => {
+												columns[i] = (e.currentTarget.value || null) as Column | null;
+												void look(body, true);
+											}}
+										>
+											<option value="">not needed</option>
+											{#each COLUMNS as one (one)}<option value={one}>{WORDS[one]}</option>{/each}
+										</select>
+									</th>
+								{/each}
 							</tr>
+						</thead>
+						<tbody>
+							{#each preview.list.sample as cells, row (row)}
+								<tr class:title={row === 0 && preview.list.titled}>
+									{#each columns as _, i (i)}<td>{cells[i] ?? ''}</td>{/each}
+								</tr>
+							{/each}
+						</tbody>
+					</table>
+				</div>
+			{/if}
+			{#if preview.plan.problems.length > 0}
+				<section class="problems">
+					<h3><LevelMark level="look" /> {plural(preview.counts.problems, 'row')} cannot be used</h3>
+					<ul>
+						{#each preview.plan.problems as row, i (i)}
+							<li><b>{preview.list ? '' : `${row.file}, `}line {row.line}</b> {row.reason}</li>
 						{/each}
-					</tbody>
-				</table>
+					</ul>
+				</section>
+			{/if}
+			{#each groups as { title, count, items } (title)}
+				<details open={count <= 40}>
+					<summary>{title} <b>{count}</b></summary>
+					<ul class="items">
+						{#each items as item, i (i)}<li>{item}</li>{/each}
+						{#if count > items.length}<li>and {count - items.length} more</li>{/if}
+					</ul>
+				</details>
+			{/each}
+			{#if preview.changesNothing}
+				<p class="line"><LevelMark level="clear" /> Nothing would change: everything stands there already.</p>
+			{/if}
+			<div class="line">
+				{#if !preview.changesNothing}
+					<Button size="field" disabled={busy} on:click={take}>Take it over</Button>
+				{/if}
+				<button type="button" class="quiet" disabled={busy} onclick={() => (preview = null)}>
+					{preview.changesNothing ? 'Close' : 'Leave everything as it is'}
+				</button>
+				{#if busy}<span aria-live="polite">A moment …</span>{/if}
 			</div>
 		{/if}
-		{#if preview.plan.problems.length > 0}
-			<section class="problems">
-				<h3><LevelMark level="look" /> {plural(preview.counts.problems, 'row')} cannot be used</h3>
-				<ul>
-					{#each preview.plan.problems as row, i (i)}
-						<li><b>{preview.list ? '' : `${row.file}, `}line {row.line}</b> {row.reason}</li>
-					{/each}
-				</ul>
-			</section>
-		{/if}
-		{#each groups as { title, count, items } (title)}
-			<details open={count <= 40}>
-				<summary>{title} <b>{count}</b></summary>
-				<ul class="items">
-					{#each items as item, i (i)}<li>{item}</li>{/each}
-					{#if count > items.length}<li>and {count - items.length} more</li>{/if}
-				</ul>
-			</details>
-		{/each}
-		{#if preview.changesNothing}
-			<p class="line"><LevelMark level="clear" /> Nothing would change: everything stands there already.</p>
-		{/if}
-		<div class="line">
-			{#if !preview.changesNothing}
-				<Button size="field" disabled={busy} on:click={take}>Take it over</Button>
-			{/if}
-			<button type="button" class="quiet" disabled={busy} onclick={() => (preview = null)}>
-				{preview.changesNothing ? 'Close' : 'Leave everything as it is'}
-			</button>
-			{#if busy}<span aria-live="polite">A moment …</span>{/if}
-		</div>
-	{/if}
-	<input
-		bind:this={input}
-		class="out-of-sight"
-		type="file"
-		{accept}
-		aria-label="Roster"
-		tabindex="-1"
-		onchange={(e) => {
-			if (e.currentTarget.files?.[0]) void look(e.currentTarget.files[0]);
-			e.currentTarget.value = '';
-		}}
-	/>
-</div>
+	{/snippet}
+</FileDrop>
 
 <style>
-	.in {
-		display: grid;
-		grid-template-columns: minmax(0, 1fr);
-		gap: 1rem;
-	}
-	.over {
-		outline: 2px dashed var(--violet);
-		outline-offset: 0.5rem;
-	}
 	.pasted {
 		display: grid;
 		gap: 0.375rem;

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import Told from '$lib/ui/school/Told.svelte';
 	import { enhance } from '$app/forms';
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import { plural } from '$lib/core/rules/finding';
@@ -74,9 +75,7 @@
 			title="This course is archived: it stands on nobody's desk. Nothing of it is lost."
 		/>
 	{/if}
-	{#if form && 'problem' in form && form.problem}
-		<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
-	{/if}
+	<Told {form} />
 
 	{#if form && 'holdings' in form && form.holdings}
 		{@const all = form.holdings as Holdings}

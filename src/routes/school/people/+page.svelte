@@ -1,6 +1,7 @@
 <script lang="ts">
+	import Told from '$lib/ui/school/Told.svelte';
 	import { enhance } from '$app/forms';
-	import { Button, InlineNotification, Search, TextInput } from 'carbon-components-svelte';
+	import { Button, Search, TextInput } from 'carbon-components-svelte';
 	import { plural } from '$lib/core/rules/finding';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 
@@ -11,12 +12,7 @@
 
 <svelte:head><title>People · {data.school}</title></svelte:head>
 
-{#if form && 'problem' in form && form.problem}
-	<InlineNotification kind="error" lowContrast hideCloseButton title={form.problem} />
-{/if}
-{#if form && 'done' in form && form.done}
-	<InlineNotification kind="success" lowContrast hideCloseButton title={form.done} />
-{/if}
+<Told {form} />
 
 {#if form && 'erase' in form && form.erase}
 	{@const { id, name, ...all } = form.erase}

@@ -149,4 +149,17 @@ describe('a course', () => {
 		await post(wessel, `/courses/${course}?/archive`, {});
 		expect(await desk()).toBe(true);
 	});
+
+	it('takes no list of a whole school, and says where that goes', async () => {
+		const rows = Array.from({ length: 50_000 }, (_, i) => `B${i},Family${i},Given${i}`);
+		const answer = await wessel.fetch(`/api/courses/${course}/roster`, {
+			method: 'POST',
+			headers: { 'content-type': 'application/octet-stream' },
+			body: ['Number,Surname,Given name', ...rows].join('\n')
+		});
+		expect(answer.status).toBe(422);
+		expect(((await answer.json()) as { message: string }).message).toContain(
+			'This list has 50000 people; a course takes at most 2000.'
+		);
+	});
 });

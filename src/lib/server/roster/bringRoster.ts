@@ -13,6 +13,8 @@ import { applyRoster, standingOf } from '../store/roster';
 import type { ReadRoster } from './readRoster';
 
 const MOST_BYTES = 20e6;
+/** People in one course. */
+const MOST_IN_COURSE = 2_000;
 /** How many of each kind the preview names; the counts are of all. */
 const NAMED = 200;
 
@@ -56,6 +58,13 @@ export async function receiveRoster(
 			throw new SaidError(
 				422,
 				'This is a roster of the whole school: an administrator brings it in under School.'
+			);
+		}
+		const { length } = read.roster.people;
+		if (course !== null && length > MOST_IN_COURSE) {
+			throw new SaidError(
+				422,
+				`This list has ${length} people; a course takes at most ${MOST_IN_COURSE}. For a whole school an administrator brings in a OneRoster ZIP, with its courses.`
 			);
 		}
 		return { read, course };

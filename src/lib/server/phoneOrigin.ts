@@ -1,12 +1,11 @@
 import { networkInterfaces } from 'node:os';
+import { isLoopbackName } from './loopback';
 
 export interface PhoneOrigin {
 	readonly origin: string;
 	/** Whether a phone can get there: over a network, or only from this very machine. */
 	readonly reach: 'network' | 'this-machine';
 }
-
-const LOOPBACK = /^(localhost|127\.\d+\.\d+\.\d+|\[::1\])$/;
 
 /**
  * The address to put into a phone link. MEMBRANA_PHONE_ORIGIN where it is set; otherwise the address of
@@ -16,7 +15,7 @@ const LOOPBACK = /^(localhost|127\.\d+\.\d+\.\d+|\[::1\])$/;
 export function phoneOrigin(url: URL, environment: NodeJS.ProcessEnv = process.env): PhoneOrigin {
 	const set = environment.MEMBRANA_PHONE_ORIGIN;
 	if (set) return { origin: set.replace(/\/+$/, ''), reach: 'network' };
-	if (!LOOPBACK.test(url.hostname)) return { origin: url.origin, reach: 'network' };
+	if (!isLoopbackName(url.hostname)) return { origin: url.origin, reach: 'network' };
 	const listensOnNetwork = environment.HOST === '0.0.0.0' || environment.HOST === '::';
 	const address = listensOnNetwork
 		? Object.values(networkInterfaces())

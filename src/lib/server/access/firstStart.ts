@@ -10,7 +10,7 @@ import {
 	isFirstStart,
 	useFirstStart
 } from '../store/school';
-import { hashOf } from './sessions';
+import { hashOf } from '../store/tokenHash';
 
 /** Milliseconds for which the printed address works. */
 const LASTS = 3_600_000;

@@ -7,7 +7,7 @@ import {
 	type InvitationWay,
 	type InvitedPerson
 } from '../store/invitations';
-import { hashOf } from './sessions';
+import { hashOf } from '../store/tokenHash';
 
 /** Without letters that are taken for others. */
 const LETTERS = '0123456789ABCDEFGHJKMNPQRSTVWXYZ';

@@ -1,4 +1,5 @@
 import * as oidc from 'openid-client';
+import { isLoopbackName } from '../loopback';
 import type { Settings } from '../settings/settings';
 
 /** What is kept in the browser between the question and the answer; nobody else can read or make it. */
@@ -22,7 +23,6 @@ export class ProviderError extends Error {
 const TIMEOUT = 10;
 const AWAY =
 	'The school’s identity provider does not answer. Try again in a moment; whoever has a password here can sign in with that.';
-const LOOPBACK = /^(localhost|127\.\d+\.\d+\.\d+|\[::1\])$/;
 
 type ProviderSettings = Pick<
 	Settings,
@@ -44,7 +44,7 @@ export async function discover(
 	if (!hasProvider(settings)) throw new ProviderError('No identity provider is set.');
 	const address = new URL(settings.providerIssuer!);
 	// Only a provider on this very machine may go without TLS.
-	const insecure = address.protocol === 'http:' && LOOPBACK.test(address.hostname);
+	const insecure = address.protocol === 'http:' && isLoopbackName(address.hostname);
 	try {
 		const config = await oidc.discovery(
 			address,

@@ -1,16 +1,14 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import type { RequestEvent } from '@sveltejs/kit';
 import type { Database } from '../store/database';
 import type { Person } from '../store/people';
+import { hashOf } from '../store/tokenHash';
 import { addSession, personForSession, removeSession } from '../store/sessions';
 
 export const SESSION_COOKIE = 'membrana-session';
 /** Holds what was asked of the identity provider until its answer comes. */
 export const QUESTION_COOKIE = 'membrana-question';
 const SESSION_SECONDS = 14 * 24 * 3600;
-
-/** What is kept of a token. */
-export const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
 /** Begins a session and returns its token, of which only a hash is kept. */
 export async function openSession(db: Database, personId: string, browser = ''): Promise<string> {

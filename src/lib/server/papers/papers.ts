@@ -3,6 +3,7 @@ import { access, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { textOfLines } from '../../core/instructions/textOfLines';
 import { DEFAULT_TONE } from '../../core/tone/tone';
+import { sniff } from '../codec/sniff';
 import { receiveFile } from '../edge/receiveFile';
 import { SaidError } from '../edge/said';
 import type { Services } from '../services/services';
@@ -64,9 +65,9 @@ export async function paperText(
 	);
 	if (!isThere || index < 0 || index >= MOST_PAGES)
 		throw new SaidError(404, 'There is no such page. Bring the paper again.');
-	const contents = await services.pool.run('takeIn', { path });
-	if (!contents.ok) throw new SaidError(422, contents.problem);
-	if (contents.type === 'pdf') {
+	// It was looked at when it came: its first bytes say what it is.
+	const type = await sniff(path);
+	if (type === 'pdf') {
 		const own = await services.pool.run('pdfText', { path, index });
 		if (!own.ok) throw new SaidError(422, own.problem);
 		if ((own.text.match(/\p{L}/gu) ?? []).length >= LEAST_LETTERS) return own.text;
@@ -79,7 +80,7 @@ export async function paperText(
 	}
 	const read = await services.pool.run('wholePicture', {
 		path,
-		type: contents.type,
+		type,
 		picture: { id: 'paper', source: 'paper', sourcePage: index },
 		tone: DEFAULT_TONE,
 		questions: null,

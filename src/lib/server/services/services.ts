@@ -92,7 +92,10 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 		targets = targetsFrom(await settingsOf(db, environment), signer);
 	};
 	await loadTargets();
-	onSettingsChanged(() => void loadTargets());
+	// Where the database is away just then, those that were known hold on.
+	onSettingsChanged(() => {
+		loadTargets().catch((error: Error) => console.error(`Settings: ${error.message}`));
+	});
 	let stop = () => {};
 	let stopListening: (() => Promise<void>) | null = null;
 	if (!url) await takeStock(db);

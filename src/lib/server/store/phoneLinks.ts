@@ -1,5 +1,6 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import type { Database } from './database';
+import { hashOf } from './tokenHash';
 
 export interface PhoneLink {
 	readonly id: string;
@@ -13,8 +14,6 @@ export const PHONE_LINK_MINUTES = 30;
 
 /** 16 random bytes in base64url: what stands in the address. */
 const TOKEN = /^[A-Za-z0-9_-]{22}$/;
-
-const hashOf = (token: string) => createHash('sha256').update(token).digest('hex');
 
 export const LINK = `
 	select id, packet_id as "packetId", person_id as "personId",

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
+	import Mark from './Mark.svelte';
 
 	interface Props {
 		/** Under the name, what this is. */
@@ -11,16 +12,7 @@
 
 <main>
 	<div class="intro">
-		<svg width="64" height="64" viewBox="0 0 32 32" aria-hidden="true">
-			<path d="M5 21V9h9v12zM18 23V11h9v12z" fill="none" stroke="#f7f5f0" stroke-width="1.6" />
-			<path
-				d="M3 17c5-4 8 4 13 0s8-4 13 0"
-				fill="none"
-				stroke="#b79be0"
-				stroke-width="2"
-				stroke-linecap="round"
-			/>
-		</svg>
+		<Mark size={64} pages={1.6} run={2} />
 		<h1>Membrana</h1>
 		<p>{lead}</p>
 	</div>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
+	import Mark from './Mark.svelte';
 	import { page } from '$app/state';
 
 	let { children }: { children?: Snippet } = $props();
@@ -11,16 +12,7 @@
 
 <header>
 	<a class="home" href="/" aria-label="Membrana, to the desk">
-		<svg width="28" height="28" viewBox="0 0 32 32" aria-hidden="true">
-			<path d="M5 21V9h9v12zM18 23V11h9v12z" fill="none" stroke="#f7f5f0" stroke-width="2" />
-			<path
-				d="M3 17c5-4 8 4 13 0s8-4 13 0"
-				fill="none"
-				stroke="#b79be0"
-				stroke-width="2.4"
-				stroke-linecap="round"
-			/>
-		</svg>
+		<Mark size={28} pages={2} run={2.4} />
 		<span>Membrana</span>
 	</a>
 	<div class="middle">{@render children?.()}</div>

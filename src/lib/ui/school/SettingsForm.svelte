@@ -67,7 +67,7 @@
 					labelText={label}
 					{placeholder}
 					autocomplete="off"
-					disabled={held.includes(name)}
+					readonly={held.includes(name)}
 					helperText={held.includes(name) ? 'Set where Membrana is started, and changed only there.' : ''}
 					value={settings[name] ?? ''}
 				/>
@@ -75,7 +75,7 @@
 			<div class="line">
 				<button class="quiet" formaction="?/try&what={way}" disabled={busy}>Save and try it</button>
 				{#if form?.tried?.what === way}
-					<span class="line" role="status">
+					<span class="tried" role="status">
 						<LevelMark level={form.tried.worked ? 'clear' : 'look'} />
 						{form.tried.says}
 					</span>
@@ -109,6 +109,15 @@
 		margin-bottom: 0.75rem;
 		padding: 0;
 		font-size: 1.25rem;
+	}
+	.tried {
+		display: flex;
+		align-items: center;
+		gap: 0.5rem;
+		line-height: 1.4;
+	}
+	.tried :global(svg) {
+		flex: none;
 	}
 	.line {
 		display: flex;

@@ -105,13 +105,17 @@
 			</h2>
 			<div class="line">
 				<Button size="field" disabled={printing || meant.length === 0} on:click={slips}>
-					{printing ? 'Making them …' : `Print ${plural(meant.length, 'slip')}`}
+					{printing
+						? 'Making them …'
+						: meant.length === 0
+							? 'Print slips'
+							: `Print ${plural(meant.length, 'slip')}`}
 				</Button>
 				{#if data.mails}
 					<form method="post" action="?/letter" use:enhance>
 						{#each withMail as m (m.id)}<input type="hidden" name="person" value={m.id} />{/each}
 						<button class="quiet" disabled={withMail.length === 0}
-							>Send {plural(withMail.length, 'letter')}</button
+							>{withMail.length === 0 ? 'Send letters' : `Send ${plural(withMail.length, 'letter')}`}</button
 						>
 					</form>
 				{/if}
@@ -121,7 +125,9 @@
 							? `${plural(Number(form.letters), 'letter')} on their way.`
 							: picked.length > 0
 								? 'For those who are ticked. A password they have works until they choose a new one.'
-								: 'A slip or a letter lets one person choose a password, once.')}
+								: meant.length === 0
+									? 'Everybody has come in. Tick whoever needs a new way in.'
+									: 'A slip or a letter lets one person choose a password, once.')}
 				</span>
 			</div>
 			<div class="wide">

@@ -130,17 +130,32 @@ const NUMBER_STYLES = [
 const NAME_STYLES = ['# ~', '# ~', 'Name: # ~', '~, #', 'Name # ~', '~ #'] as const;
 
 const LINES_A_PAGE = { ruled: 30, plain: 30, squared: 25 } as const;
+/** What a packet has in common with those of a class; nothing goes wrong in it. */
+export interface InClass {
+	readonly person: string;
+	readonly roster: readonly string[];
+	readonly questions: readonly Question[];
+	readonly named: 'all' | 'first' | 'none';
+	/** Of lines, beside what packets usually have. */
+	readonly length: number;
+}
+
 /** A packet of 3 to 12 pages, by its seed. */
-export function samplePacket(seed: number, writers: Writers = { hands: 'demo' }): SamplePacket {
+export function samplePacket(
+	seed: number,
+	writers: Writers = { hands: 'demo' },
+	inClass?: InClass
+): SamplePacket {
 	const random = new Random(seed);
 	const varied = writers.hands !== 'demo';
 	const writer = someWriter(writers, random, varied ? seed : undefined);
 	const ruling = random.pick(['ruled', 'squared', 'plain'] as const);
-	const roster = shuffled(FAMILY, random)
+	const own = shuffled(FAMILY, random)
 		.slice(0, varied ? 30 : 12)
 		.map((family) => `${random.pick(GIVEN)} ${family}`);
-	const person = roster[0]!;
-	const questions = makeQuestions(random);
+	const roster = inClass?.roster ?? own;
+	const person = inClass?.person ?? roster[0]!;
+	const questions = inClass?.questions ?? makeQuestions(random);
 	const at = random.pick(['margin', 'margin', 'line'] as const);
 	const mark = random.pick([undefined, undefined, 'underlined', 'circled', 'boxed'] as const);
 	const style = random.pick(LABEL_STYLES);
@@ -218,7 +233,8 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 			const label: WrittenLabel = { text: labelText(question.label, part, i === 0), question: id, at, mark };
 			put({ kind: 'label', ...label }, 0);
 			ids.push([id]);
-			const lines = random.chance(0.25) ? random.whole(14, 40) : random.whole(4, 12);
+			const usual = random.chance(0.25) ? random.whole(14, 40) : random.whole(4, 12);
+			const lines = Math.max(2, Math.round(usual * (inClass?.length ?? 1)));
 			const table = random.chance(0.2);
 			const graph = varied && beside.chance(0.15);
 			let first = at === 'line';
@@ -240,12 +256,14 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 		}
 	}
 	const total = bodies.length;
+	const isNamed = (page: number) =>
+		inClass ? inClass.named === 'all' || (inClass.named === 'first' && page === 1) : nameOnAll || page === 1;
 	const page = (number: number, blocks: readonly Block[], change: Partial<PageSpec> = {}): PageSpec => ({
 		seed: seed * 100 + number,
 		...writer,
 		paper: 'A4',
 		ruling,
-		name: nameOnAll || number === 1 ? nameStyle(person) : undefined,
+		name: isNamed(number) ? nameStyle(person) : undefined,
 		nameAt,
 		pageNumber: numberStyle?.replace('#', String(number)).replace('N', String(total)),
 		pageNumberAt,
@@ -256,7 +274,7 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 	const pages: Omit<PacketPage, 'fileName'>[] = bodies.map((blocks, i) => ({
 		spec: page(i + 1, blocks),
 		role: 'page',
-		named: nameOnAll || i === 0 ? person : null,
+		named: isNamed(i + 1) ? person : null,
 		position: i + 1,
 		number: number(i + 1),
 		blur: random.between(0.3, 0.9)
@@ -270,6 +288,17 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 	});
 
 	const missing: number[] = [];
+	const sheet: RuleSheet = {
+		title: 'Worksheet 5: The Sluice',
+		course: 'HY-2',
+		questions,
+		pages: { min: 1, max: 14, size: 'A4' },
+		file: { namePattern: '{family}_{given}' }
+	};
+	const packet = { seed, sheet, person, roster, seams, numbered: numberStyle !== null };
+	const named = (all: readonly Omit<PacketPage, 'fileName'>[]) =>
+		all.map((p, i) => ({ ...p, fileName: `IMG_${3100 + i}.jpg` }));
+	if (inClass) return { ...packet, pages: named(pages), missing };
 	if (total > 3 && random.chance(0.2)) {
 		const gone = random.whole(2, total - 1);
 		missing.push(gone);
@@ -304,26 +333,10 @@ export function samplePacket(seed: number, writers: Writers = { hands: 'demo' })
 		const spec = page(1, blocks, { name: nameStyle(other), seed: seed * 100 + 77 });
 		pages.push({ spec, role: 'foreign', named: other, position: null, number: null, blur: 0.5 });
 	}
-	const shuffledPages = shuffled(pages, random);
-	return {
-		seed,
-		sheet: {
-			title: 'Worksheet 5: The Sluice',
-			course: 'HY-2',
-			questions,
-			pages: { min: 1, max: 14, size: 'A4' },
-			file: { namePattern: '{family}_{given}' }
-		},
-		person,
-		roster,
-		pages: shuffledPages.map((p, i) => ({ ...p, fileName: `IMG_${3100 + i}.jpg` })),
-		seams,
-		missing,
-		numbered: numberStyle !== null
-	};
+	return { ...packet, pages: named(shuffled(pages, random)), missing };
 }
 
-function makeQuestions(random: Random): Question[] {
+export function makeQuestions(random: Random): Question[] {
 	const count = random.whole(3, 7);
 	return Array.from({ length: count }, (_, i): Question => {
 		const newPage = random.chance(0.25);
@@ -380,7 +393,7 @@ function graphBlock(random: Random): Block {
 	return { kind: 'graph', title, axes: [axis(), axis()] };
 }
 
-function shuffled<T>(items: readonly T[], random: Random): T[] {
+export function shuffled<T>(items: readonly T[], random: Random): T[] {
 	const out = [...items];
 	for (let i = out.length - 1; i > 0; i--) {
 		const j = random.whole(0, i);

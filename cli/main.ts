@@ -1,5 +1,6 @@
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { cutStack } from './cut';
 import { inspect } from './inspect';
 import { prepareFiles } from './prepare';
 
@@ -15,8 +16,10 @@ async function main(): Promise<number> {
 			return inspect(rest);
 		case 'prepare':
 			return prepareFiles(rest);
+		case 'cut':
+			return cutStack(rest);
 		default:
-			process.stderr.write('Use: membrana inspect … or membrana prepare …\n');
+			process.stderr.write('Use: membrana inspect …, membrana prepare … or membrana cut …\n');
 			return 1;
 	}
 }

@@ -12,7 +12,7 @@ import { usualTone } from '../src/lib/core/tone/usualTone';
 import { decodeSource } from '../src/lib/server/codec/source';
 import { encodeCoarser, weighPage } from '../src/lib/server/codec/weigh';
 import { pageImages } from '../src/lib/server/work/wholePicture';
-import type { Prepared } from './prepare';
+import type { Prepared } from './preparedPages';
 
 /**
  * Makes the pages of a packet smaller, as the rule on the file's size proposes, where the file is larger than is

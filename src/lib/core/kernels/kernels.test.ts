@@ -286,7 +286,8 @@ describe('the kernels', () => {
 			ruling: 0,
 			faint: 0,
 			bare: false,
-			ruled: false
+			ruled: false,
+			rules: null
 		};
 		same(() => measureTiles(grey, writing, 72, 2));
 		expect(measureTiles(grey, writing, 72, 2).ink.some((n) => n > 0)).toBe(true);

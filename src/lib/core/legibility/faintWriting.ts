@@ -1,3 +1,4 @@
+import { countInk } from '../raster/below';
 import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
 import { evenGrey } from '../tone/evenLight';
@@ -12,6 +13,8 @@ const PAPER = 255 * UNDER_WHITE ** (1 / 2.2);
 const STRETCH = 3.5;
 /** Averaging four pixels halves their noise, but not quite: neighbours share samples of the source. */
 const NOISE_LEFT = 0.7;
+/** A scanner that makes its paper white clips the noise away, but leaves what compressing it did beside lines. */
+const LEAST_NOISE = 0.8;
 
 /**
  * A second look at a page on which no writing was found: writing so faint that even light whitens most of it away is
@@ -19,18 +22,25 @@ const NOISE_LEFT = 0.7;
  *
  * @returns the writing at half the page's size, the page with its paper at white, and whether there are traces at all
  * @param noise standard deviation of bare paper, in grey levels
+ * @param rules 1 where printed lines lie, at half the page's size: beside them nothing is looked for
  */
 export function faintWriting(
 	flat: Picture,
 	light: Illumination,
-	noise: number
+	noise: number,
+	rules: Uint8Array | null
 ): { writing: WritingMask; grey: Plane; hasTraces: boolean } {
 	const under = evenGrey(flat, light, UNDER_WHITE);
 	const half = halve(under);
 	const { width, height, data } = half;
 	const stretched = curve((v) => 255 - STRETCH * (PAPER - v), data);
+	const found = writingMask(
+		{ width, height, data: stretched },
+		STRETCH * NOISE_LEFT * Math.max(noise, LEAST_NOISE)
+	);
+	if (rules) found.data.forEach((v, i) => (found.data[i] = v && !rules[i] ? 1 : 0));
 	return {
-		writing: writingMask({ width, height, data: stretched }, STRETCH * NOISE_LEFT * noise),
+		writing: rules ? { ...found, coverage: countInk(found.data) / found.data.length } : found,
 		grey: { ...under, data: curve((v) => v + 255 - PAPER, under.data) },
 		hasTraces: hasTraces(half)
 	};

@@ -2,7 +2,7 @@ import { below, countInk } from '../raster/below';
 import type { Plane } from '../raster/picture';
 import { dropFaint } from '../tone/dropFaint';
 import { removeSpecks } from '../tone/specks';
-import { isBare } from './bare';
+import { bareRuling } from './bare';
 import { withoutRuling } from './ruling';
 
 /** Writing told from paper and from ruling. */
@@ -19,6 +19,8 @@ export interface WritingMask {
 	readonly bare: boolean;
 	/** It is bare, and there are such lines. */
 	readonly ruled: boolean;
+	/** Of a bare page, 1 where its printed lines lie. */
+	readonly rules: Uint8Array | null;
 	/** Share of the marks that were too faint beside the others to be the page's own writing. */
 	readonly faint: number;
 }
@@ -51,9 +53,10 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	removeSpecks(mask, grey, 6);
 	const coverage = countInk(mask) / mask.length;
 	// Pages with writing are not looked at.
-	const bare = coverage < SCARCELY && isBare(dark, width, height);
+	const rules = coverage < SCARCELY ? bareRuling(dark, width, height) : null;
+	const bare = rules !== null;
 	const ruled = bare && countInk(dark) > RULED * dark.length;
-	return { width, height, data: mask, coverage, ruling, faint, bare, ruled };
+	return { width, height, data: mask, coverage, ruling, faint, bare, ruled, rules };
 }
 
 /** The paper's own edge and what lies beyond it show along the rim of the best outline. */

@@ -28,6 +28,7 @@ function clues(page: string, change: Partial<PageClues> = {}): PageClues {
 		otherPerson: null,
 		named: false,
 		fileName: `${page}.jpg`,
+		place: { source: page, page: 0 },
 		takenAt: null,
 		...change
 	};

@@ -24,6 +24,8 @@ export interface PageClues {
 	/** A name stands at the top. */
 	readonly named: boolean;
 	readonly fileName: string;
+	/** The file that it came in and its place there, where it is one of several. */
+	readonly place: { readonly source: string; readonly page: number };
 	/** When it was photographed, milliseconds since 1970. */
 	readonly takenAt: number | null;
 }
@@ -46,6 +48,7 @@ export function cluesOf(page: Page, known: Telling): PageClues {
 		otherPerson,
 		named: name !== null,
 		fileName: sourceName,
+		place: { source: page.source, page: page.sourcePage },
 		takenAt
 	};
 }

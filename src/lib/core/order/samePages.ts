@@ -41,13 +41,18 @@ export function repeatedPages(
 	return of;
 
 	function isSame(a: number, b: number): boolean {
-		const alike = likeness(pages[a]!.fingerprint, pages[b]!.fingerprint);
-		if (alike < SAME_PAGE) return false;
 		const [x, y] = [numbers[a], numbers[b]];
 		if (x && y && x.number !== y.number && Math.min(x.confidence, y.confidence) > SURE_NUMBER) return false;
-		const lines = linesAlike(pages[a]!, pages[b]!);
-		return lines === null ? alike >= SAME_BY_PRINT : alike + lines >= SAME_TOGETHER;
+		return isSamePage(pages[a]!, pages[b]!);
 	}
+}
+
+/** Whether two pictures are of one page, by where its writing is and what it says. */
+export function isSamePage(a: PageClues, b: PageClues): boolean {
+	const alike = likeness(a.fingerprint, b.fingerprint);
+	if (alike < SAME_PAGE) return false;
+	const lines = linesAlike(a, b);
+	return lines === null ? alike >= SAME_BY_PRINT : alike + lines >= SAME_TOGETHER;
 }
 
 /** How alike the lines of two pages are at the same heights, 0 to 1; null where there is too little to compare. */

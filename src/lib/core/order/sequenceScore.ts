@@ -34,7 +34,9 @@ const WEIGHTS = {
 	onlyName: 2.5,
 	/** Weak by itself: many pictures arrive shuffled. */
 	name: 0.04,
-	time: 0.08
+	time: 0.08,
+	/** Pages of one file were put together by somebody or went through a feeder one by one. */
+	sameFile: 0.4
 } as const;
 
 interface Known {
@@ -186,6 +188,9 @@ function precedes(a: Known, b: Known): number {
 		sum -= WEIGHTS.numberRepeated * chance(a.number, b.number, (x, y) => x === y);
 	}
 	sum += WEIGHTS.name * Math.sign(byName(b.clues.fileName, a.clues.fileName));
+	if (a.clues.place.source === b.clues.place.source) {
+		sum += WEIGHTS.sameFile * Math.sign(b.clues.place.page - a.clues.place.page);
+	}
 	if (a.clues.takenAt !== null && b.clues.takenAt !== null) {
 		sum += WEIGHTS.time * Math.sign(b.clues.takenAt - a.clues.takenAt);
 	}

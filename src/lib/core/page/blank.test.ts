@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { hands } from '../../../../demo/generator/hands';
 import { addNoise } from '../../../../demo/generator/light';
@@ -26,6 +27,21 @@ describe('blankOf', () => {
 	it('is sure of bare paper, plain or evenly ruled', () => {
 		for (const ruling of ['plain', 'ruled', 'squared'] as const) {
 			expect([ruling, blankOf(photographed(31, { ...EMPTY, ruling }), null)]).toEqual([ruling, 'yes']);
+		}
+	});
+
+	it('is sure of ruled paper that went askew through a feeder which makes paper white', async () => {
+		for (const ruling of ['ruled', 'squared'] as const) {
+			const { picture } = testPage(33, { ...EMPTY, ruling, scale: 7.874 });
+			const { width, height } = picture;
+			const jpeg = await sharp(picture.data, { raw: { width, height, channels: 3 } })
+				.rotate(0.7, { background: '#f7f5ee' })
+				.linear(1.04, 2)
+				.jpeg({ quality: 82 })
+				.toBuffer();
+			const { data, info } = await sharp(jpeg).raw().toBuffer({ resolveWithObject: true });
+			const facts = flat({ width: info.width, height: info.height, channels: 3, data });
+			expect([ruling, blankOf(facts, null)]).toEqual([ruling, 'yes']);
 		}
 	});
 

@@ -1,3 +1,4 @@
+import { measureColours, type InkAndPaper } from '../hand/colours';
 import { faintWriting } from '../legibility/faintWriting';
 import { measureLegibility } from '../legibility/measureLegibility';
 import { verdictOf, type Legibility } from '../legibility/legibility';
@@ -47,6 +48,8 @@ export interface PageFacts {
 	readonly bare?: boolean;
 	readonly legibility: Legibility;
 	readonly fingerprint: string;
+	/** Of its ink and paper. */
+	readonly colours?: InkAndPaper;
 }
 
 /** What a prepared page is made from. */
@@ -130,7 +133,7 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.
 	const seen = writingMask(halve(grey), noise / 2);
-	const faint = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise) : null;
+	const faint = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise, seen.rules) : null;
 	const looked = faint ?? { writing: seen, grey };
 	const { writing } = looked;
 	const blank =
@@ -159,7 +162,8 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 		blank,
 		...(bare ? { bare } : {}),
 		legibility,
-		fingerprint: blank ? '' : fingerprint(writing)
+		fingerprint: blank ? '' : fingerprint(writing),
+		colours: measureColours(flat, light, writing)
 	};
 	return {
 		finished,

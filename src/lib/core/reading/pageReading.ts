@@ -1,3 +1,4 @@
+import type { HandMeasures } from '../hand/measureHand';
 import { labelCandidates, type LabelCandidate } from './labelCandidates';
 import type { LabelForms } from './labelForms';
 import { pageNumberOptions, type NumberOption } from './pageNumber';
@@ -24,6 +25,8 @@ export interface PageReading {
 	readonly numbers: readonly NumberOption[];
 	/** What stands at the top, for names to be looked for in. */
 	readonly header?: readonly HeaderPiece[];
+	/** What of the writing is its writer's. */
+	readonly hand?: HandMeasures;
 }
 
 /** A piece of a page's header, as the recogniser of short writing saw it. */

@@ -1,7 +1,7 @@
 import { NAME_WEIGHTS } from './nameWeights';
 import { oddsOf } from './oddsOf';
 import { unpackPosterior } from './packedPosterior';
-import type { PageReading, TextLine } from './pageReading';
+import type { HeaderPiece, PageReading, TextLine } from './pageReading';
 import { describeNames, rosterWays } from './rosterNames';
 import { similarity } from './similarity';
 
@@ -38,14 +38,7 @@ export function nameOnPage(
 	{ lines, header = [] }: Pick<PageReading, 'lines' | 'header'>,
 	roster: readonly RosterPerson[]
 ): NameReading | null {
-	const odds = new Map<RosterPerson, { text: string; odds: number }>();
-	const ways = rosterWays(roster);
-	for (const { text, posterior } of header) {
-		for (const { person, features } of describeNames(unpackPosterior(posterior), ways)) {
-			const here = oddsOf(features, NAME_WEIGHTS);
-			if (here > (odds.get(person)?.odds ?? 0)) odds.set(person, { text, odds: here });
-		}
-	}
+	const odds = nameOdds(header, rosterWays(roster));
 	const all = [...odds.values()].reduce((sum, o) => sum + o.odds, 1);
 	const [best] = [...odds].sort((a, b) => b[1].odds - a[1].odds);
 	if (best && best[1].odds / all >= LEAST_LIKELY) {
@@ -61,6 +54,26 @@ export function nameOnPage(
 		}
 	}
 	return null;
+}
+
+/**
+ * The odds of each person's name standing in a header against no name of the roster standing there, and the piece of
+ * the header that says so. People whose names are out of the question are left out.
+ *
+ * @param ways of the roster, see `rosterWays`
+ */
+export function nameOdds<P extends RosterPerson>(
+	header: readonly HeaderPiece[],
+	ways: ReturnType<typeof rosterWays<P>>
+): Map<P, { text: string; odds: number }> {
+	const odds = new Map<P, { text: string; odds: number }>();
+	for (const { text, posterior } of header) {
+		for (const { person, features } of describeNames(unpackPosterior(posterior), ways)) {
+			const here = oddsOf(features, NAME_WEIGHTS);
+			if (here > (odds.get(person)?.odds ?? 0)) odds.set(person, { text, odds: here });
+		}
+	}
+	return odds;
 }
 
 /** What stands there, from whichever reader saw more of the name. */

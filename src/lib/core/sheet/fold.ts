@@ -326,6 +326,7 @@ function part({ width, height, data }: WritingMask, start: number, end: number):
 		ruling: 0,
 		faint: 0,
 		bare: false,
+		rules: null,
 		ruled: false
 	};
 }

@@ -9,6 +9,10 @@ import { strokeWidth } from '../../core/tone/strokeWidth';
 /** The ink of a page, group by group. */
 export interface InkOnPage {
 	readonly list: readonly Component[];
+	/** For every pixel the number of its group plus one, 0 for paper. */
+	readonly labels: Int32Array;
+	/** Usual width of a stroke in pixels. */
+	readonly stroke: number;
 	/** Usual height of a letter in pixels. */
 	readonly letter: number;
 	/** What is drawn around labels or under them. */
@@ -36,7 +40,7 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	);
 	const frames = findFrames(list, labels, width, letter, stroke);
 	const pixels = frames.flatMap((f) => f.pixels);
-	return { list, letter, frames, clean: withoutFrames(page, pixels, stroke) };
+	return { list, labels, stroke, letter, frames, clean: withoutFrames(page, pixels, stroke) };
 }
 
 /** Ink that is also seen without rules and squares, at half the size. */

@@ -1,3 +1,4 @@
+import { measureHand, type HandMeasures } from '../../core/hand/measureHand';
 import type { Picture, Plane } from '../../core/raster/picture';
 import type { Box } from '../../core/reading/pieces';
 import { findPieces } from '../../core/reading/pieces';
@@ -24,6 +25,7 @@ export interface LookedAt {
 	readonly read: readonly ReadLine[];
 	/** Of them, those where the lines begin; their boxes are the lines'. */
 	readonly starts: readonly ReadLine[];
+	readonly hand: HandMeasures;
 }
 
 /**
@@ -32,17 +34,23 @@ export interface LookedAt {
  * @param page evenly lit, at about 200 dots an inch
  */
 export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<LookedAt> {
-	const { list, letter, frames, clean } = inkOnPage(page, dotsPerInch);
+	const ink = inkOnPage(page, dotsPerInch);
+	const { list, letter, frames, clean } = ink;
 	const picture = inColour(clean);
 	const lines = await detectLines(picture);
+	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter);
-	const places = findPlaces(pieces, lines.map(boundsOf), frames, page.height, letter);
+	const places = findPlaces(pieces, bounds, frames, page.height, letter);
 	const read = await readPlaces(
 		places.map((place) => ({ ...place, crops: placeCrops(page, { clean }, place.crops) }))
 	);
 	const before = places.findIndex((p) => p.kind !== 'framed');
 	const starts = lines.map((box, i) => ({ ...read[before + i]!, box }));
-	return { clean, picture, lines, letter, places, read, starts };
+	const hand = measureHand(
+		{ ...ink, width: page.width, height: page.height, dotsPerInch },
+		bounds.map(([x, y]) => [x, y])
+	);
+	return { clean, picture, lines, letter, places, read, starts, hand };
 }
 
 /** What the recogniser of short writing says of places that have been cut out. */

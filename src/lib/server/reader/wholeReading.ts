@@ -39,7 +39,7 @@ async function readingFrom(
 	const looked = await lookAtPage(page, dotsPerInch);
 	const size = [page.width, page.height] as const;
 	const places = await secondOpinions(looked, size, forms);
-	return pageReading(await linesOf(looked), places, size, forms);
+	return { ...pageReading(await linesOf(looked), places, size, forms), hand: looked.hand };
 }
 
 /** The places of a page; where it hangs in the balance whether a label stands there, both readers have looked. */

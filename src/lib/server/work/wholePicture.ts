@@ -14,7 +14,7 @@ import type { SourceType } from '../codec/sniff';
 import { decodeSource } from '../codec/source';
 
 import { readTurn } from '../reader/readTurn';
-import { wholeReading } from '../reader/wholeReading';
+import { firstReading, wholeReading } from '../reader/wholeReading';
 
 export interface WholePictureInput {
 	readonly path: string;
@@ -24,8 +24,8 @@ export interface WholePictureInput {
 	/** The assignment's questions; null: the general grammar of labels. */
 	readonly questions: readonly Question[] | null;
 	readonly paper?: PaperName;
-	/** Whether the pages are read; if not, they are turned by their layout alone. */
-	readonly reading: boolean;
+	/** Whether the pages are read, or only their lines' beginnings; if not, they are turned by their layout alone. */
+	readonly reading: boolean | 'starts';
 	/** Whether images for a file are made. */
 	readonly images: boolean;
 }
@@ -64,7 +64,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 		const { milliseconds, ...prepared } = preparePage(pixels, settings);
 		const made = performance.now();
 		const reading = input.reading
-			? await readingOf(prepared.finished, prepared.facts, input.questions)
+			? await readingOf(prepared.finished, prepared.facts, input)
 			: null;
 		const took = {
 			decode: decoded - started,
@@ -75,7 +75,10 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 		pages.push({
 			page,
 			picture: facts,
-			facts: reading ? fuseRecognition(prepared.facts, reading.lines) : prepared.facts,
+			facts:
+				reading && !reading.startsOnly
+					? fuseRecognition(prepared.facts, reading.lines)
+					: prepared.facts,
 			reading,
 			made: input.images ? await pageImages(prepared.finished) : null,
 			milliseconds: Object.fromEntries(Object.entries(took).map(([step, time]) => [step, Math.round(time)]))
@@ -84,9 +87,13 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 	return pages;
 }
 
-async function readingOf(finished: FinishedPage, facts: PageFacts, questions: readonly Question[] | null) {
-	const plane = greyOf(finished);
-	return wholeReading(plane, facts.dotsPerInch, labelForms(questions));
+async function readingOf(
+	finished: FinishedPage,
+	{ dotsPerInch }: PageFacts,
+	{ questions, reading }: Pick<WholePictureInput, 'questions' | 'reading'>
+) {
+	const read = reading === 'starts' ? firstReading : wholeReading;
+	return read(greyOf(finished), dotsPerInch, labelForms(questions));
 }
 
 /** A page's image for the file, and as a picture that any program opens. */

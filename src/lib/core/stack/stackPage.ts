@@ -1,0 +1,109 @@
+import { answerables, type Answerable, type Question } from '../assignment/question';
+import { handOf, type Hand } from '../hand/sameHand';
+import { isOwn } from '../mapping/labelEvents';
+import { endsOf, type Ends } from '../order/continuation';
+import { cluesOf, type PageClues, type Telling } from '../order/pageClues';
+import { blankOf, type Blank } from '../page/blank';
+import type { Page } from '../packet/packet';
+import type { LabelOption } from '../reading/labelCandidates';
+import { nameOdds } from '../reading/personName';
+import { rosterWays } from '../reading/rosterNames';
+import type { RosterPerson } from '../reading/personName';
+
+/** A person of the class, as its roster has them. */
+export interface ClassPerson extends RosterPerson {
+	readonly id: string;
+}
+
+/** What a page of a stack tells about whose it is and where in a packet it stands. */
+export interface StackPage {
+	readonly id: string;
+	readonly clues: PageClues;
+	/** For each person of the roster, how much likelier the header is with their name on it than with none. */
+	readonly names: Float64Array;
+	/** What the name was read as, for the best of them. */
+	readonly nameRead: string | null;
+	/** For each number, how much likelier the page is with it than with none. */
+	readonly numbers: ReadonlyMap<number, number>;
+	/** Counts of pages written beside a number, by the number. */
+	readonly totals: ReadonlyMap<number, number>;
+	/** What the labels say, from the top down, each with its likeliest readings. */
+	readonly labels: readonly (readonly Pick<LabelOption, 'question' | 'part' | 'probability'>[])[];
+	readonly ends: Ends;
+	readonly hand: Hand | null;
+	/** `perhaps` where readers saw nothing on it although something is there. */
+	readonly blank: Blank;
+}
+
+/** A page with writing, and whether a blank side lies before it. */
+export interface WrittenPage extends StackPage {
+	readonly blankBefore: boolean;
+}
+
+/** Names were fitted on pages of which this part carried one, of rosters of this many. */
+const NAMED = 0.6;
+const ROSTER = 30;
+/** Numbers were fitted on pages of which this part carried one, each about as often. */
+const NUMBERED = 0.5;
+const USUAL_NUMBERS = 8;
+/** However sure a reader is, it is wrong now and then. */
+const MOST = 3e4;
+const LEAST_LABEL = 0.4;
+const LEAST_OPTION = 0.15;
+
+/**
+ * Reads off each page what tells whose it is.
+ *
+ * @param pages in the order in which they were fed
+ */
+export function stackPages(
+	pages: readonly { readonly page: Page; readonly record: Telling }[],
+	roster: readonly ClassPerson[],
+	questions: readonly Question[]
+): StackPage[] {
+	const ways = rosterWays(roster);
+	const ranked = answerables(questions);
+	return pages.map(({ page, record }): StackPage => {
+		const clues = cluesOf(page, record);
+		const { reading, prepared } = record;
+		const odds = nameOdds(reading?.header ?? [], ways);
+		const prior = NAMED / ROSTER / (1 - NAMED);
+		const [best] = [...odds.values()].sort((a, b) => b.odds - a.odds);
+		return {
+			id: page.id,
+			clues,
+			names: Float64Array.from(roster, (p) => Math.min(MOST, (odds.get(p)?.odds ?? 0) / prior)),
+			nameRead: best && best.odds > 1 ? best.text : null,
+			...numbersOf(reading?.numbers ?? []),
+			labels: labelsOf(clues, ranked),
+			ends: endsOf(clues),
+			hand: reading?.hand && !clues.blank ? handOf(reading.hand, prepared?.colours) : null,
+			blank: clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no'
+		};
+	});
+}
+
+function isEmpty({ prepared, reading }: Telling): boolean {
+	return prepared !== null && reading !== null && blankOf(prepared, { lines: reading.lines }) !== 'no';
+}
+
+function numbersOf(options: readonly { number: number; of: number | null; probability: number }[]) {
+	const none = Math.max(1e-4, 1 - options.reduce((sum, o) => sum + o.probability, 0));
+	const prior = NUMBERED / USUAL_NUMBERS / (1 - NUMBERED);
+	const numbers = new Map<number, number>();
+	const totals = new Map<number, number>();
+	for (const { number, of, probability } of options) {
+		numbers.set(number, (numbers.get(number) ?? 0) + Math.min(MOST, probability / none / prior));
+		if (of !== null && !totals.has(number)) totals.set(number, of);
+	}
+	return { numbers, totals };
+}
+
+function labelsOf({ reading }: PageClues, ranked: readonly Answerable[]): StackPage['labels'] {
+	return [...(reading?.labels ?? [])]
+		.sort((a, b) => a.y - b.y)
+		.flatMap(({ options }) => {
+			const own = options.filter((o) => isOwn(o, ranked) && o.probability >= LEAST_OPTION);
+			return own.reduce((sum, o) => sum + o.probability, 0) >= LEAST_LABEL ? [own] : [];
+		});
+}

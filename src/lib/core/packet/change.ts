@@ -7,6 +7,7 @@ import type { Half } from '../sheet/fold';
 import {
 	EMPTY_PACKET,
 	otherHalf,
+	type Cut,
 	type Packet,
 	type Page,
 	type Proofread,
@@ -50,6 +51,13 @@ export type Change =
 	| { readonly kind: 'setNote'; readonly rule: RuleName; readonly note: string | null }
 	/** A proposal, by its key, that is not wanted, or wanted after all. */
 	| { readonly kind: 'setDeclined'; readonly key: string; readonly declined: boolean }
+	/** In a stack, a packet begins with a page, and is somebody's. */
+	| { readonly kind: 'setCut'; readonly page: string; readonly person: string | null }
+	| { readonly kind: 'removeCut'; readonly page: string }
+	/** The same with all that is known of it; the server's own. */
+	| { readonly kind: 'putCut'; readonly cut: Cut }
+	/** What was proposed for a stack; the server's own. */
+	| { readonly kind: 'setLooked'; readonly pages: readonly string[] }
 	| { readonly kind: 'together'; readonly changes: readonly Change[] };
 
 /** A change that does not fit the packet, such as one about a page that is not there. */
@@ -185,6 +193,36 @@ export function apply(packet: Packet, change: Change): Applied {
 				inverse: { ...change, declined: declined.includes(change.key) }
 			};
 		}
+		case 'setCut': {
+			const known = packet.cuts?.find((c) => c.page === change.page);
+			const isTheirs = known !== undefined && known.person === change.person;
+			const cut: Cut = {
+				page: change.page,
+				person: change.person,
+				sure: 1,
+				personSure: change.person === null ? 0 : 1,
+				because: known?.because ?? [],
+				personBecause: isTheirs ? known.personBecause : [],
+				packet: null
+			};
+			return putCut(packet, cut);
+		}
+		case 'putCut':
+			return putCut(packet, change.cut);
+		case 'removeCut': {
+			const cut = packet.cuts?.find((c) => c.page === change.page);
+			if (!cut) throw new ChangeError('No packet begins here any more.');
+			if (cut.packet !== null) throw new ChangeError(MADE);
+			return {
+				packet: { ...packet, cuts: packet.cuts!.filter((c) => c !== cut) },
+				inverse: { kind: 'putCut', cut }
+			};
+		}
+		case 'setLooked':
+			return {
+				packet: { ...packet, looked: change.pages },
+				inverse: { kind: 'setLooked', pages: packet.looked ?? [] }
+			};
 		case 'together': {
 			let current = packet;
 			const inverses: Change[] = [];
@@ -196,6 +234,22 @@ export function apply(packet: Packet, change: Change): Applied {
 			return { packet: current, inverse: { kind: 'together', changes: inverses } };
 		}
 	}
+}
+
+const MADE = 'This packet has been made already. Undo that first, or change it where it is.';
+
+function putCut(packet: Packet, cut: Cut): Applied {
+	pageOf(packet, cut.page);
+	const { cuts = [] } = packet;
+	const before = cuts.find((c) => c.page === cut.page);
+	// Only the server says what a packet was made into.
+	if (before && before.packet !== null && cut.packet === null && cut.person !== before.person) {
+		throw new ChangeError(MADE);
+	}
+	return {
+		packet: { ...packet, cuts: [...cuts.filter((c) => c !== before), cut] },
+		inverse: before ? { kind: 'putCut', cut: before } : { kind: 'removeCut', page: cut.page }
+	};
 }
 
 function split(packet: Packet, id: string, first: Half, second: string): Applied {

@@ -126,6 +126,12 @@ const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
 			.required(),
 		note: Joi.string().trim().min(1).max(LONGEST_NOTE).allow(null).required()
 	}),
+	setCut: Joi.object({
+		kind: kind('setCut'),
+		page: id.required(),
+		person: Joi.string().uuid().allow(null).required()
+	}),
+	removeCut: Joi.object({ kind: kind('removeCut'), page: id.required() }),
 	setDeclined: Joi.object({
 		kind: kind('setDeclined'),
 		key: Joi.string().max(200).required(),

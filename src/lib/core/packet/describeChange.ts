@@ -33,6 +33,14 @@ export function describeChange(change: Change): string {
 			return change.to.on === 'strip'
 				? `a page moved to place ${change.to.index + 1}`
 				: `a page set aside (${change.to.reason})`;
+		case 'setCut':
+			return change.person === null ? 'a cut' : 'a cut, and whose packet begins there';
+		case 'removeCut':
+			return 'two packets joined';
+		case 'putCut':
+			return change.cut.packet === null ? 'a cut as it was' : 'a packet made of the stack';
+		case 'setLooked':
+			return 'the stack looked through';
 		case 'setSeam':
 			return `seam of ${change.seam.questions.join(', ') || 'what is not an answer'} at ${Math.round(change.seam.y * 100)} %`;
 		case 'removeSeam':

@@ -50,7 +50,23 @@ export const LONGEST_NOTE = 1000;
 export const TRAY_REASONS = ['duplicate', 'blank', 'extra'] as const;
 export type TrayReason = (typeof TRAY_REASONS)[number];
 
-/** One person's answer to one assignment. A plain value: every edit makes a new one. */
+/** In a stack, where a packet begins. */
+export interface Cut {
+	/** Its first page. */
+	readonly page: string;
+	/** Whose it is; null: not known. */
+	readonly person: string | null;
+	/** How sure Membrana is of the place and of the person, 0 to 1; what a person said is 1. */
+	readonly sure: number;
+	readonly personSure: number;
+	/** Why there, and why theirs, in words. */
+	readonly because: readonly string[];
+	readonly personBecause: readonly string[];
+	/** The packet that it was made into; null: not yet. */
+	readonly packet: string | null;
+}
+
+/** One person's answer to one assignment, or a stack of many people's. A plain value: every edit makes a new one. */
 export interface Packet {
 	readonly pages: Readonly<Record<string, Page>>;
 	/** Pages in the file, in sequence. */
@@ -66,6 +82,10 @@ export interface Packet {
 	readonly notes?: Readonly<Record<string, string>>;
 	/** Proposals that a person does not want, by their keys. */
 	readonly declined?: readonly string[];
+	/** Of a stack: where packets begin, in no sequence. */
+	readonly cuts?: readonly Cut[];
+	/** Of a stack: pages for which cuts have been proposed. */
+	readonly looked?: readonly string[];
 }
 
 export const EMPTY_PACKET: Packet = {

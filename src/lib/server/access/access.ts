@@ -41,8 +41,15 @@ export async function packetFor(db: Database, locals: App.Locals, id: string): P
 	const owner = (await personById(db, packet.personId))!;
 	const role = await roleIn(db, assignment.courseId, me.id);
 	if (role === 'teacher') return { packet, assignment, owner, me, as: 'teacher' };
-	if (role && packet.personId === me.id) return { packet, assignment, owner, me, as: 'owner' };
+	if (role && packet.kind === 'packet' && packet.personId === me.id)
+		return { packet, assignment, owner, me, as: 'owner' };
 	return nothingHere();
+}
+
+/** A class's stack: its teachers only. */
+export async function stackFor(db: Database, locals: App.Locals, id: string): Promise<PacketAccess> {
+	const access = await packetFor(db, locals, id);
+	return access.packet.kind === 'stack' && access.as === 'teacher' ? access : nothingHere();
 }
 
 /** A delivery of a packet that this person may see. */
@@ -259,8 +266,11 @@ export async function packetHeadFor(
 	return { ...head, as: head.role === 'teacher' ? 'teacher' : 'owner' };
 }
 
-function maySee({ personId, role }: Pick<PacketHead, 'personId' | 'role'>, me: Person): boolean {
-	return role === 'teacher' || (role !== null && personId === me.id);
+function maySee(
+	{ personId, kind, role }: Pick<PacketHead, 'personId' | 'kind' | 'role'>,
+	me: Person
+): boolean {
+	return role === 'teacher' || (role !== null && kind === 'packet' && personId === me.id);
 }
 
 /** Pictures of a page of a packet that this person may see, asked without loading it. */

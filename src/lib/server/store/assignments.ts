@@ -93,7 +93,7 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 			-- How far the class is, is for its teachers.
 			case when e.role = 'teacher' then
 				(select count(*)::int from enrolled s where s.course_id = c.id and s.role = 'student') end as students,
-			case when e.role = 'teacher' then (select count(*)::int from packet p where p.assignment_id = a.id
+			case when e.role = 'teacher' then (select count(*)::int from packet p where p.assignment_id = a.id and p.kind = 'packet'
 				and jsonb_array_length(p.state -> 'strip') > 0) end as begun,
 			case when e.role = 'teacher' then
 				(select count(distinct d.packet_id)::int from delivery d join packet p on p.id = d.packet_id
@@ -101,7 +101,7 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 		from assignment a
 		join course c on c.id = a.course_id
 		join enrolled e on e.course_id = c.id and e.person_id = $1
-		left join packet mine on mine.assignment_id = a.id and mine.person_id = $1
+		left join packet mine on mine.assignment_id = a.id and mine.person_id = $1 and mine.kind = 'packet'
 		where c.archived_at is null
 		order by a.rule_sheet ->> 'due' nulls last, a.rule_sheet ->> 'title'`,
 		[personId]
@@ -128,7 +128,7 @@ export function classRows(db: Database, assignmentId: string): Promise<ClassRow[
 		from assignment a
 		join enrolled e on e.course_id = a.course_id and e.role = 'student'
 		join person s on s.id = e.person_id
-		left join packet p on p.assignment_id = a.id and p.person_id = s.id
+		left join packet p on p.assignment_id = a.id and p.person_id = s.id and p.kind = 'packet'
 		where a.id = $1 order by s.family, s.given`,
 		[assignmentId]
 	);

@@ -11,6 +11,8 @@ export interface PacketRow {
 	readonly id: string;
 	readonly assignmentId: string;
 	readonly personId: string;
+	/** A stack holds many people's pages, and is its class's teachers'. */
+	readonly kind: 'packet' | 'stack';
 	readonly version: number;
 	readonly state: Packet;
 	/** How much has become known of it: see `packet.news`. */
@@ -20,7 +22,7 @@ export interface PacketRow {
 }
 
 const PACKET = `
-	select id, assignment_id as "assignmentId", person_id as "personId", version, state, news::float8 as news,
+	select id, assignment_id as "assignmentId", person_id as "personId", kind, version, state, news::float8 as news,
 		keyed_by as "keyedBy" from packet`;
 
 export async function packetById(db: Database, id: string): Promise<PacketRow | null> {
@@ -40,7 +42,7 @@ export interface PacketHead extends Omit<PacketRow, 'state'> {
 
 export async function packetHead(db: Database, id: string, meId: string): Promise<PacketHead | null> {
 	const rows = await db.query<PacketHead>(
-		`select t.id, t.assignment_id as "assignmentId", t.person_id as "personId", t.version, t.news::float8 as news,
+		`select t.id, t.assignment_id as "assignmentId", t.person_id as "personId", t.kind, t.version, t.news::float8 as news,
 			t.keyed_by as "keyedBy", a.course_id as "courseId", a.version as "sheetVersion", a.rule_sheet -> 'tone' as tones,
 			jsonb_build_object('given', o.given, 'family', o.family) as owner, e.role
 		from packet t
@@ -65,14 +67,36 @@ export async function packetsOf(db: Database, assignmentId: string): Promise<str
 export async function openPacket(db: Database, assignmentId: string, personId: string): Promise<string> {
 	await db.query(
 		`insert into packet (assignment_id, person_id, state) values ($1, $2, $3::jsonb)
-		on conflict (assignment_id, person_id) do nothing`,
+		on conflict (assignment_id, person_id) where kind = 'packet' do nothing`,
 		[assignmentId, personId, JSON.stringify(EMPTY_PACKET)]
 	);
 	const rows = await db.query<{ id: string }>(
-		'select id from packet where assignment_id = $1 and person_id = $2',
+		`select id from packet where assignment_id = $1 and person_id = $2 and kind = 'packet'`,
 		[assignmentId, personId]
 	);
 	return rows[0]!.id;
+}
+
+/** The stack of an assignment's class; made when it is not there yet. @param personId the teacher who begins it */
+export async function openStack(db: Database, assignmentId: string, personId: string): Promise<string> {
+	await db.query(
+		`insert into packet (assignment_id, person_id, kind, state) values ($1, $2, 'stack', $3::jsonb)
+		on conflict (assignment_id) where kind = 'stack' do nothing`,
+		[assignmentId, personId, JSON.stringify(EMPTY_PACKET)]
+	);
+	const rows = await db.query<{ id: string }>(
+		`select id from packet where assignment_id = $1 and kind = 'stack'`,
+		[assignmentId]
+	);
+	return rows[0]!.id;
+}
+
+/** Whether a stack was begun for an assignment's class. */
+export async function hasStack(db: Database, assignmentId: string): Promise<boolean> {
+	const rows = await db.query(`select 1 from packet where assignment_id = $1 and kind = 'stack'`, [
+		assignmentId
+	]);
+	return rows.length > 0;
 }
 
 /** The packet has moved on since the version an edit was made on. */

@@ -108,7 +108,7 @@ export function pagesOf({ id, keyedBy }: PacketRow, { courseId, ruleSheet, versi
 }
 
 /** Where a page's pictures lie. */
-export interface StoredPictures extends Pick<PacketHead, 'personId' | 'role'> {
+export interface StoredPictures extends Pick<PacketHead, 'personId' | 'kind' | 'role'> {
 	readonly pageId: string;
 	readonly key: string;
 	readonly tone: ToneName;
@@ -130,7 +130,7 @@ export async function picturesUnder(
 	const source = /^([0-9a-f-]{36})-(\d{1,5})$/.exec(key);
 	const rows = await db.query<StoredPictures>(
 		`select k.page_id as "pageId", k.prepared_key as key, k.tone, s.sha256, k.source_page as "sourcePage",
-			t.person_id as "personId", e.role
+			t.person_id as "personId", t.kind, e.role
 		from packet_page k
 		join packet t on t.id = k.packet_id
 		join assignment a on a.id = t.assignment_id

@@ -1,6 +1,7 @@
 import { isTooLarge } from '../../core/rules/rule/fileSize';
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Packet } from '../../core/packet/packet';
+import { unlooked } from '../../core/stack/heaps';
 import { packetWithAssignment } from '../store/assignments';
 import type { Database } from '../store/database';
 import { areFindingsKept } from '../store/findings';
@@ -74,13 +75,15 @@ export class PageAsker {
 	async #ask(packetId: string, first: string | undefined): Promise<void> {
 		const found = await this.look(this.db, packetId);
 		if (!found) return;
-		const { strip, tray, pages, encoded, stuck, tooLarge, namesLack, checked } = found;
+		const { strip, tray, pages, encoded, stuck, tooLarge, namesLack, checked, uncut } = found;
 		let isWhole = true;
+		let isLookedAt = true;
 		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
 		const ask = (job: PageJob, pageId: string, key: string, most = Infinity) => {
 			const once = `${job} ${key}`;
 			if (stuck.has(once)) return;
 			isWhole = false;
+			if (job === 'prepare-page' || job === 'look-page') isLookedAt = false;
 			if (this.#isAsked(once)) {
 				const others = this.#alsoWanted.get(once) ?? new Set();
 				this.#alsoWanted.set(once, others.add(packetId));
@@ -100,7 +103,7 @@ export class PageAsker {
 			// The same picture in another packet has been prepared there, but is not known here.
 			if (!prepared || !seen) ask('prepare-page', id, key);
 			// Before a page is read it has to be known which way is up. Nobody waits for the whole text.
-			else if (this.reads && !turned) isWhole = false;
+			else if (this.reads && !turned) isWhole = isLookedAt = false;
 			else if (this.reads) {
 				if (read === 'not') ask('look-page', id, readingKey);
 				else if (read === 'starts') ask('read-page', id, readingKey, PRIORITY.background);
@@ -108,6 +111,11 @@ export class PageAsker {
 			if (prepared && seen && !weighed && (tooLarge || encoded.has(id))) ask('weigh-page', id, key);
 		}
 		for (const [job, jobs] of wanted) await this.queue.addAll(job, jobs);
+		if (uncut !== null) {
+			// A stack is cut as soon as the beginnings of all lines are known; it is nobody's packet.
+			if (uncut && isLookedAt) await this.#askOnce('cut-stack', packetId, stuck, PRIORITY.waited);
+			return;
+		}
 		if (namesLack) await this.#askOnce('match-names', packetId, stuck, PRIORITY.waited);
 		// What the rules say is kept once nothing more will become known.
 		else if (isWhole && !checked && strip.length > 0)
@@ -115,7 +123,7 @@ export class PageAsker {
 	}
 
 	async #askOnce(
-		job: 'match-names' | 'check-packet',
+		job: 'match-names' | 'check-packet' | 'cut-stack',
 		packetId: string,
 		stuck: ReadonlySet<string>,
 		priority: number
@@ -141,6 +149,8 @@ export interface Lack {
 	readonly namesLack: boolean;
 	/** Whether what the rules say of it as it is now is kept. */
 	readonly checked: boolean;
+	/** Whether a stack has pages for which no cuts were proposed; null of a packet. */
+	readonly uncut: boolean | null;
 }
 
 async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
@@ -164,6 +174,7 @@ async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
 				packet: packet.state,
 				evidence: await pageRecords(db, packet, assignment)
 			}),
+		uncut: packet.kind === 'stack' ? unlooked(packet.state).length > 0 : null,
 		namesLack: all.some((p) => p.read !== 'not' && !p.nameMatched),
 		checked: await areFindingsKept(db, packetId, {
 			version: packet.version,

@@ -46,6 +46,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	makeFile: pages(240),
 	matchNames: pages(60),
 	check: pages(60),
+	cutStack: pages(240),
 	filePage: pages(20, true),
 	lock: pages(30, true),
 	receipt: pages(20, true),

@@ -9,6 +9,7 @@ export interface Jobs {
 	'read-page': { packetId: string; pageId: string; key: string };
 	'match-names': { packetId: string };
 	'check-packet': { packetId: string };
+	'cut-stack': { packetId: string };
 	'weigh-page': { packetId: string; pageId: string; key: string };
 	'make-file': { fileId: string };
 	/** One queue for each way to hand in: none waits for another. */
@@ -48,6 +49,7 @@ export const KINDS: Readonly<Record<JobName, Kind>> = {
 	'read-page': { slots: CORES, writes: false, slow: 60_000 },
 	'match-names': { slots: 1, writes: false, slow: 10_000 },
 	'check-packet': { slots: 1, writes: false, slow: 10_000 },
+	'cut-stack': { slots: 1, writes: false, slow: 30_000 },
 	'weigh-page': { slots: 1, writes: false, slow: 20_000 },
 	'make-file': { slots: 1, writes: true, slow: 20_000 },
 	'deliver-portal': { slots: 2, writes: false, slow: 5_000 },

@@ -26,6 +26,7 @@ import type { Quadrilateral } from '../../core/sheet/geometry';
 import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { smallerTones, type Encoding, type PageWeight } from '../../core/size/pageWeights';
 import { DEFAULT_TONE, type Tone, type ToneName } from '../../core/tone/tone';
+import { proposeCuts, type StackInput, type StackProposal } from '../../core/stack/proposeCuts';
 import { unzipSync } from 'fflate';
 import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
 import { lockPdf } from '../codec/lockPdf';
@@ -248,6 +249,11 @@ export function matchNames({
 	return Promise.resolve(
 		pages.map(({ readingKey, reading }) => ({ readingKey, name: nameOnPage(reading, roster) }))
 	);
+}
+
+/** How a stack would be cut. */
+export function cutStack(input: StackInput): Promise<StackProposal> {
+	return Promise.resolve(proposeCuts(input));
 }
 
 export interface CheckInput {

@@ -63,9 +63,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 		const settings = effectiveSettings(page, facts, input.tone, input.paper);
 		const { milliseconds, ...prepared } = preparePage(pixels, settings);
 		const made = performance.now();
-		const reading = input.reading
-			? await readingOf(prepared.finished, prepared.facts, input)
-			: null;
+		const reading = input.reading ? await readingOf(prepared.finished, prepared.facts, input) : null;
 		const took = {
 			decode: decoded - started,
 			outline: analysed - decoded,
@@ -75,10 +73,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 		pages.push({
 			page,
 			picture: facts,
-			facts:
-				reading && !reading.startsOnly
-					? fuseRecognition(prepared.facts, reading.lines)
-					: prepared.facts,
+			facts: reading && !reading.startsOnly ? fuseRecognition(prepared.facts, reading.lines) : prepared.facts,
 			reading,
 			made: input.images ? await pageImages(prepared.finished) : null,
 			milliseconds: Object.fromEntries(Object.entries(took).map(([step, time]) => [step, Math.round(time)]))

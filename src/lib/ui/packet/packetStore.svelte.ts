@@ -106,7 +106,11 @@ export class PacketStore {
 	#clock: ReturnType<typeof setInterval> | undefined;
 	#refetch: ReturnType<typeof setTimeout> | undefined;
 
-	constructor(view: PacketView) {
+	/** @param judges whether rules, order and map are worked out: not of a stack, which is nobody's packet */
+	constructor(
+		view: PacketView,
+		readonly judges = true
+	) {
 		this.view = view;
 		this.packet = view.packet;
 		this.now = view.now;
@@ -129,7 +133,7 @@ export class PacketStore {
 			if (this.waiting > 0) event.preventDefault();
 		};
 		addEventListener('beforeunload', leave);
-		const endJudging = this.#judgeBeside();
+		const endJudging = this.judges ? this.#judgeBeside() : () => undefined;
 		void this.#takeUpUnsent();
 		return () => {
 			clearInterval(this.#clock);

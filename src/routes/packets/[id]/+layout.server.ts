@@ -1,3 +1,4 @@
+import { redirect } from '@sveltejs/kit';
 import { packetFor } from '$lib/server/access/access';
 import { services } from '$lib/server/services/services';
 import { packetView } from '$lib/server/view/packetView';
@@ -6,6 +7,7 @@ import type { LayoutServerLoad } from './$types';
 export const load: LayoutServerLoad = async ({ params, locals }) => {
 	const { db, pages } = await services();
 	const access = await packetFor(db, locals, params.id);
+	if (access.packet.kind === 'stack') redirect(303, `/stacks/${params.id}`);
 	void pages.ensure(params.id).catch(console.error);
 	return { view: await packetView(db, access), demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined };
 };

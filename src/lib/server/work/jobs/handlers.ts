@@ -1,5 +1,6 @@
 import type { Services } from '../../services/services';
 import { checkPacket } from './checkPacket';
+import { cutStack } from './cutStack';
 import { deliver } from './deliver';
 import { makeFile } from './makeFile';
 import { matchNames } from './matchNames';
@@ -21,6 +22,7 @@ export function handlers(services: Services): Handlers {
 		'read-page': readPage(services),
 		'match-names': matchNames(services),
 		'check-packet': checkPacket(services),
+		'cut-stack': cutStack(services),
 		'weigh-page': weighPage(services),
 		'make-file': makeFile(services),
 		'deliver-portal': deliver(services),

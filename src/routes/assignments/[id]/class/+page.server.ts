@@ -2,6 +2,7 @@ import { assignmentToTeach } from '$lib/server/access/access';
 import { services } from '$lib/server/services/services';
 import { checkTime } from '$lib/core/check/check';
 import { classRows } from '$lib/server/store/assignments';
+import { hasStack } from '$lib/server/store/packets';
 import { findingsOf } from '$lib/server/store/findings';
 import type { PageServerLoad } from './$types';
 
@@ -13,6 +14,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 		id: assignment.id,
 		title: assignment.ruleSheet.title,
 		courseCode: assignment.courseCode,
+		hasStack: await hasStack(db, assignment.id),
 		/** What the clock says, of every packet alike. */
 		clock: checkTime({ sheet: assignment.ruleSheet, now: Date.now() })[0]?.message ?? null,
 		students: (await classRows(db, assignment.id)).map((row) => {

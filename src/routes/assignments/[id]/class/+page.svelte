@@ -21,7 +21,12 @@
 <svelte:head><title>{data.title} · Membrana</title></svelte:head>
 <TopBar>{data.title} · {data.courseCode}</TopBar>
 <main>
-	<h1>Class</h1>
+	<div class="top">
+		<h1>Class</h1>
+		<form method="post" action="/assignments/{data.id}/stack">
+			<button class="quiet">{data.hasStack ? 'The class’s stack' : 'Bring in the class’s stack'}</button>
+		</form>
+	</div>
 	<p>
 		{handedIn} of {data.students.length} handed in.
 		{#if data.clock}{RULE_TITLES.due}: {data.clock}.{/if}
@@ -86,6 +91,12 @@
 		max-width: 80rem;
 		margin: 0 auto;
 		padding: 2rem 1.5rem;
+	}
+	.top {
+		display: flex;
+		align-items: center;
+		justify-content: space-between;
+		gap: 1rem;
 	}
 	h1 {
 		font-size: 2.25rem;

@@ -39,6 +39,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const { db, queue, targets } = await services();
 	const access = await packetFor(db, locals, params.id!);
 	const { packet, assignment, me } = access;
+	if (packet.kind === 'stack') error(422, 'A stack is handed in packet by packet.');
 	const { value, error: problem } = body.validate(await request.json().catch(() => null));
 	if (problem) error(400, problem.message);
 	const { file: fileId, key, target, confirmed } = value as HandIn;

@@ -1,0 +1,87 @@
+<script lang="ts">
+	import { ComboBox, Modal } from 'carbon-components-svelte';
+
+	interface Person {
+		readonly id: string;
+		readonly given: string;
+		readonly family: string;
+	}
+	interface Props {
+		open: boolean;
+		people: readonly Person[];
+		/** People who have a packet in this stack already. */
+		taken: ReadonlySet<string>;
+		chosen: string | null;
+		/** The top of the packet's first page. */
+		header: string | null;
+		onchosen: (person: string | null) => void;
+	}
+	let { open = $bindable(), people, taken, chosen, header, onchosen }: Props = $props();
+	let selected = $state<string | undefined>();
+	$effect(() => {
+		if (open) selected = chosen ?? undefined;
+	});
+	// Who has no packet yet comes first.
+	const items = $derived(
+		[...people]
+			.sort((a, b) => Number(taken.has(a.id)) - Number(taken.has(b.id)))
+			.map(({ id, given, family }) => ({
+				id,
+				text: `${family}, ${given}${taken.has(id) && id !== chosen ? ' (has a packet)' : ''}`
+			}))
+	);
+	/** Each word typed begins one of the name's. */
+	function matches(item: { text: string }, value: string): boolean {
+		const words = item.text.toLowerCase().split(/[\s,]+/);
+		return value
+			.toLowerCase()
+			.split(/[\s,]+/)
+			.every((typed) => words.some((word) => word.startsWith(typed)));
+	}
+</script>
+
+<Modal
+	bind:open
+	modalHeading="Whose packet is it?"
+	primaryButtonText="It is theirs"
+	primaryButtonDisabled={!selected}
+	secondaryButtonText="Not known"
+	selectorPrimaryFocus="input"
+	size="sm"
+	on:submit={() => {
+		onchosen(selected ?? null);
+		open = false;
+	}}
+	on:click:button--secondary={() => {
+		onchosen(null);
+		open = false;
+	}}
+>
+	{#if header}
+		<div class="header"><img src={header} alt="Top of the first page" /></div>
+	{/if}
+	<div class="box">
+		<ComboBox
+			labelText="Type a few letters of the name"
+			placeholder=""
+			{items}
+			bind:selectedId={selected}
+			shouldFilterItem={matches}
+		/>
+	</div>
+</Modal>
+
+<style>
+	.header {
+		height: 7rem;
+		margin-bottom: 1rem;
+		overflow: hidden;
+		border: 1px solid var(--rule);
+	}
+	.header img {
+		width: 100%;
+	}
+	.box {
+		min-height: 18rem;
+	}
+</style>

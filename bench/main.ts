@@ -15,6 +15,8 @@ import { benchReal } from './real';
 import { benchScale } from './scale';
 import { benchSheets } from './sheets';
 import { benchShortWriting } from './shortWriting';
+import { benchStacks } from './stacks/main';
+import { fitSameHand } from './fit/sameHand';
 import { benchTurns } from './turns';
 import type { Writers } from './writers';
 
@@ -54,6 +56,17 @@ if (what === 'scale') await benchScale(print);
 if (what === 'camera') benchCamera(print);
 // Starts the built application and a class of students.
 if (what === 'load') await benchLoad(Number(rest[0] ?? 30), Number(rest[1] ?? 10), print);
+// Draws in hands that are installed beside; each page takes seconds the first time.
+if (what === 'stacks')
+	await benchStacks(
+		Number(rest[0] ?? 6),
+		Number(rest[1] ?? 901),
+		(rest[2] ?? 'test') as Part,
+		Number(rest[3] ?? 11),
+		print
+	);
+if (what === 'fit' && rest[0] === 'hands')
+	await fitSameHand((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 8), Number(rest[3] ?? 501), print);
 // Takes long, and prints numbers for the code.
 if (what === 'fit' && rest[0] === 'sheets')
 	fitSheets(Number(rest[1] ?? 14), Number(rest[2] ?? 400_000), print);

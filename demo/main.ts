@@ -8,6 +8,7 @@ import { startMail } from '../standins/mail/mail';
 import { startPortal } from '../standins/portal/portal';
 import { startProvider } from '../standins/provider/provider';
 import { fill, publishElsewhere } from './fill';
+import { makePile } from './pile';
 import { makePictures } from './pictures';
 import { ADMINISTRATOR, STUDENTS, TEACHER } from './school';
 
@@ -27,7 +28,8 @@ const ACCOUNTS: DemoAccount[] = [
 ];
 
 const [, script, command, ...rest] = process.argv;
-if (command === 'pictures') await makePictures(rest[0]!, Number(rest[1]), Number(rest[2]));
+if (command === 'pile') await makePile(rest[0]!);
+else if (command === 'pictures') await makePictures(rest[0]!, Number(rest[1]), Number(rest[2]));
 else await demo();
 
 async function demo(): Promise<void> {
@@ -88,6 +90,8 @@ async function demo(): Promise<void> {
 	process.on('SIGINT', stop);
 	process.on('SIGTERM', stop);
 	app.on('exit', (code) => process.exit(code ?? 0));
+	// Drawn while people look around already.
+	if (isNew) run([script!, 'pile', pictures]);
 	await answering(`http://127.0.0.1:${port}/sign-in`);
 	console.log(`
 Membrana (demo)   http://127.0.0.1:${port}

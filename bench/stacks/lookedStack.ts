@@ -7,7 +7,7 @@ import { EveryCore } from '../../cli/everyCore';
 import type { PageFacts } from '../../src/lib/core/page/preparePage';
 import type { PageReading } from '../../src/lib/core/reading/pageReading';
 import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
-import { fedPage } from './feed';
+import { blankBack, fedPage } from './feed';
 import { sampleStack, type SampleStack } from './sampleStack';
 import type { Part } from '../../training/hands';
 
@@ -30,7 +30,8 @@ export async function lookedStack(seed: number, part: Part, most: number): Promi
 	const pages: Promise<LookedStack['pages'][number]>[] = [];
 	for (const [i, page] of stack.pages.entries()) {
 		const path = join(folder, `${key}-${i}.jpg`);
-		writeFileSync(path, await fedPage(page, stack.seed * 1000 + i, like));
+		const fed = page.spec ? { spec: page.spec, lies: page.lies } : blankBack({ spec: like.spec!, lies: 0 });
+		writeFileSync(path, await fedPage(fed, stack.seed * 1000 + i));
 		pages.push(
 			cores
 				.pages({

@@ -12,7 +12,15 @@ export async function demoPictures(): Promise<string[]> {
 	return from ? (await readdir(from)).filter((name) => name.endsWith('.jpg')).sort() : [];
 }
 
-/** Only for a name that demoPictures gave. */
+const STACK = 'the class.pdf';
+
+/** A class's pile to try; null outside the demo and as long as it is being drawn. */
+export async function demoStack(): Promise<string | null> {
+	const from = folder();
+	return from && (await readdir(from)).includes(STACK) ? STACK : null;
+}
+
+/** Only for a name that demoPictures or demoStack gave. */
 export function readDemoPicture(name: string): Promise<Buffer<ArrayBuffer>> {
 	return readFile(join(folder()!, name));
 }

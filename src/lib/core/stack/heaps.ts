@@ -84,7 +84,7 @@ function cutOf({ pages, person, confidence }: ProposedPacket, { cuts }: StackPro
 		person: person?.id ?? null,
 		sure: Math.min(confidence, cut?.confidence ?? 1),
 		personSure: person?.confidence ?? 0,
-		because: cut?.because ?? ['the stack begins here'],
+		because: cut?.because ?? [],
 		personBecause: person?.because ?? [],
 		packet: null
 	};

@@ -55,10 +55,11 @@ async function bringPages(
 	const own = pages.map((id) => state.pages[id]!);
 	const copies = await copySources(db, own, packetId, personId);
 	const wanted = own.map((page): Page => {
-		const { number: _, proofread: __, encoding: ___, ...kept } = page;
+		const { sourcePage, corners, turn, tone } = page;
 		const source = copies.get(page.source)!;
 		const half = page.half === undefined ? '' : `-${page.half}`;
-		return { ...kept, source, id: `${source.slice(0, 13)}-${page.sourcePage}${half}` };
+		const shape = { corners, turn, tone, ...(page.half === undefined ? {} : { half: page.half }) };
+		return { id: `${source.slice(0, 13)}-${sourcePage}${half}`, source, sourcePage, ...shape };
 	});
 	await command(db, packetId, personId, null, {
 		kind: 'machine',

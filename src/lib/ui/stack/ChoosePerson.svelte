@@ -30,6 +30,12 @@
 				text: `${family}, ${given}${taken.has(id) && id !== chosen ? ' (has a packet)' : ''}`
 			}))
 	);
+	/** Enter on a name is all that it takes. */
+	function choose(id: string): void {
+		if (!open || id === chosen) return;
+		onchosen(id);
+		open = false;
+	}
 	/** Each word typed begins one of the name's. */
 	function matches(item: { text: string }, value: string): boolean {
 		const words = item.text.toLowerCase().split(/[\s,]+/);
@@ -67,6 +73,7 @@
 			{items}
 			bind:selectedId={selected}
 			shouldFilterItem={matches}
+			on:select={({ detail }) => choose(detail.selectedId)}
 		/>
 	</div>
 </Modal>

@@ -5,6 +5,8 @@
 
 	interface Props {
 		heap: Heap;
+		/** Cuts have been proposed, or nothing is left to wait for. */
+		isCuttable: boolean;
 		/** From 1. */
 		number: number;
 		/** Whose it is, in words; null where nobody is. */
@@ -29,7 +31,7 @@
 	/** What is known of whose it is and of where it begins, in one line. */
 	const why = $derived.by(() => {
 		const { cut } = heap;
-		if (!cut) return 'These pages lie before the first cut.';
+		if (!cut) return 'Nothing says yet where packets begin.';
 		if (props.isTwice) return 'This person has another packet in this stack.';
 		const parts = [
 			cut.person === null
@@ -39,7 +41,8 @@
 					: 'You said so.',
 			cut.because.length > 0 ? `Begins here: ${cut.because.join(', ')}.` : ''
 		];
-		return parts.filter(Boolean).join(' ');
+		const said = parts.filter(Boolean).join(' ');
+		return said[0]!.toUpperCase() + said.slice(1);
 	});
 </script>
 
@@ -72,7 +75,7 @@
 		</span>
 		<div class="who">
 			<h2>
-				{#if made}{name}{:else}
+				{#if made}{name}{:else if !heap.cut && !props.isCuttable}Not cut yet{:else}
 					<button class="name" onclick={props.onperson} aria-haspopup="dialog"
 						>{name ?? 'Whose is it?'}</button
 					>{/if}
@@ -82,7 +85,7 @@
 		</div>
 		{#if made}
 			<a href="/packets/{made}/order">Open the packet</a>
-		{:else}
+		{:else if heap.cut || props.isCuttable}
 			<button class="quiet" disabled={!heap.cut?.person} onclick={props.onmake}>Make this packet</button>
 		{/if}
 	</header>

@@ -1,4 +1,5 @@
 import { stackFor } from '$lib/server/access/access';
+import { demoStack } from '$lib/server/demoPictures';
 import { services } from '$lib/server/services/services';
 import { studentsOf } from '$lib/server/store/courses';
 import { packetView } from '$lib/server/view/packetView';
@@ -11,6 +12,7 @@ export const load: PageServerLoad = async ({ params, locals }) => {
 	const people = await studentsOf(db, access.assignment.courseId);
 	return {
 		view: await packetView(db, access),
+		demoStack: await demoStack(),
 		people: people.map(({ id, given, family }) => ({ id, given, family }))
 	};
 };

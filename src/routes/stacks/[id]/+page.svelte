@@ -55,6 +55,12 @@
 		if (files && files.length > 0) uploads.add(files);
 	}
 
+	async function demoStack(): Promise<void> {
+		const name = data.demoStack!;
+		const response = await fetch(`/api/demo-pictures/${encodeURIComponent(name)}`);
+		uploads.add([new File([await response.blob()], name, { type: 'application/pdf' })]);
+	}
+
 	/** Shows a page and puts the keyboard there. */
 	async function goTo(page: string | undefined): Promise<void> {
 		if (!page) return;
@@ -242,7 +248,12 @@
 				later. Membrana proposes where each packet begins and whose it is, from names, page numbers, question
 				labels and hands. You look at what is not sure; nothing becomes a packet before you say so.
 			</p>
-			<Button icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
+			<div class="actions">
+				<Button icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
+				{#if data.demoStack}
+					<Button kind="tertiary" on:click={demoStack}>Take the demo’s stack</Button>
+				{/if}
+			</div>
 			<p class="soft">Or drop them anywhere on this page.</p>
 		</div>
 	{:else}
@@ -266,7 +277,9 @@
 			</div>
 			<div class="actions">
 				<Button kind="ghost" icon={DocumentAdd} on:click={() => input?.click()}>Bring in more</Button>
-				<Button kind="tertiary" disabled={unsure.length === 0} on:click={nextUnsure}>Next to look at</Button>
+				<Button kind="tertiary" disabled={!isCut || unsure.length === 0} on:click={nextUnsure}
+					>Next to look at</Button
+				>
 				<Button icon={Checkmark} disabled={ready.length === 0 || making > 0} on:click={() => make(ready)}>
 					{making > 0
 						? `Making ${plural(making, 'packet')} …`
@@ -313,6 +326,7 @@
 				{#each heaps as heap, i (heap.pages[0])}
 					<HeapRow
 						{heap}
+						isCuttable={isCut}
 						number={i + 1}
 						name={nameOf(heap)}
 						isTwice={isTwice(heap)}
@@ -433,6 +447,9 @@
 </Modal>
 
 <style>
+	main :global(.bx--progress-bar__bar) {
+		background: var(--violet);
+	}
 	main {
 		max-width: 100rem;
 		margin: 0 auto;
@@ -527,7 +544,12 @@
 	ul {
 		margin: 0;
 		padding: 0;
+		line-height: 1.5;
 		list-style: none;
+	}
+	aside .soft,
+	.tray {
+		font-size: 0.875rem;
 	}
 	.tray {
 		display: grid;

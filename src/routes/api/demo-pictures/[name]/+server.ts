@@ -1,7 +1,10 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
-import { demoPictures, readDemoPicture } from '$lib/server/demoPictures';
+import { demoPictures, demoStack, readDemoPicture } from '$lib/server/demoPictures';
 
 export const GET: RequestHandler = async ({ params }) => {
-	if (!(await demoPictures()).includes(params.name!)) error(404, 'There is no such picture.');
-	return new Response(await readDemoPicture(params.name!), { headers: { 'content-type': 'image/jpeg' } });
+	const name = params.name!;
+	const isStack = name === (await demoStack());
+	if (!isStack && !(await demoPictures()).includes(name)) error(404, 'There is no such picture.');
+	const type = isStack ? 'application/pdf' : 'image/jpeg';
+	return new Response(await readDemoPicture(name), { headers: { 'content-type': type } });
 };

@@ -1,0 +1,299 @@
+import { describe, expect, it } from 'vitest';
+import fc from 'fast-check';
+import { apply } from '../packet/change';
+import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
+import { packPosterior } from '../reading/packedPosterior';
+import { CLASSES, classOf, NOTHING, type LinePosterior } from '../reading/linePosterior';
+import type { PageReading } from '../reading/pageReading';
+import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from './edits';
+import { inPileOrder } from './feeding';
+import { cutAsProposed, heapsOf, unlooked, whoIs } from './heaps';
+import { matchPersons } from './matchPersons';
+import { proposeCuts } from './proposeCuts';
+
+const ROSTER = [
+	{ id: 'a', given: 'Anouk', family: 'Aldermoor' },
+	{ id: 'b', given: 'Bram', family: 'Brookhuis' },
+	{ id: 'c', given: 'Cato', family: 'Candelaar' },
+	{ id: 'd', given: 'Dirk', family: 'Dunweg' }
+];
+const QUESTIONS = [{ label: '1' }, { label: '2' }, { label: '3' }];
+
+/** What a recogniser says of a text that it reads surely. */
+function posterior(text: string): LinePosterior {
+	const letters = text.toLowerCase();
+	const steps = 2 * letters.length + 1;
+	const data = new Float32Array(steps * CLASSES).fill(1e-5);
+	for (let t = 0; t < steps; t++) {
+		const k = t % 2 === 0 ? NOTHING : classOf(letters[(t - 1) / 2]!);
+		data[t * CLASSES + k] = 0.99;
+	}
+	return { steps, data, caseless: true };
+}
+
+interface Written {
+	readonly name?: string;
+	readonly number?: readonly [number, number];
+	readonly labels?: readonly string[];
+	readonly blank?: boolean;
+}
+function input(pages: readonly Written[]) {
+	return {
+		roster: ROSTER,
+		questions: QUESTIONS,
+		pages: pages.map(({ name, number, labels = [], blank = false }, i) => {
+			const reading: PageReading = {
+				startsOnly: true,
+				lines: blank
+					? []
+					: Array.from({ length: 20 }, (_, k) => ({
+							box: [0.2, 0.09 + 0.04 * k, 0.9, 0.12 + 0.04 * k] as const,
+							text: `line ${k} of page ${i}`,
+							confidence: 0.9
+						})),
+				labels: labels.map((question, k) => ({
+					x: 0.1,
+					y: 0.1 + 0.2 * k,
+					fromBody: -1,
+					options: [{ question, part: null, form: 'bare' as const, probability: 0.95 }]
+				})) as unknown as PageReading['labels'],
+				numbers: number ? [{ number: number[0], of: number[1], probability: 0.95 }] : [],
+				header: name ? [{ text: name, posterior: packPosterior(posterior(name)) }] : []
+			};
+			return {
+				page: page(`p${i}`),
+				record: {
+					prepared: {
+						blank,
+						bare: blank,
+						fingerprint: '',
+						legibility: { score: 0.9, verdict: 'clear', reasons: [] }
+					} as never,
+					reading,
+					name: null,
+					otherPerson: null,
+					sourceName: 'pile.pdf',
+					takenAt: null
+				}
+			};
+		})
+	};
+}
+function page(id: string): Page {
+	return { id, source: 's', sourcePage: Number(id.slice(1)), corners: null, turn: null, tone: null };
+}
+
+describe('proposeCuts', () => {
+	const three: Written[] = [
+		{ name: 'anouk aldermoor', number: [1, 2], labels: ['1', '2'] },
+		{ number: [2, 2], labels: ['3'] },
+		{ name: 'bram brookhuis', number: [1, 3], labels: ['1'] },
+		{ number: [2, 3], labels: ['2'] },
+		{ number: [3, 3], labels: ['3'] },
+		{ name: 'cato candelaar', number: [1, 1], labels: ['1', '2', '3'] }
+	];
+
+	it('cuts where names, numbers and labels begin again, and says why and who is missing', () => {
+		const { packets, cuts, missing } = proposeCuts(input(three));
+		expect(packets.map((p) => [p.person?.id, p.pages])).toEqual([
+			['a', ['p0', 'p1']],
+			['b', ['p2', 'p3', 'p4']],
+			['c', ['p5']]
+		]);
+		expect(packets.every((p) => p.person!.confidence > 0.9)).toBe(true);
+		expect(cuts.map((c) => c.page)).toEqual(['p2', 'p5']);
+		expect(cuts[0]!.because).toEqual(
+			expect.arrayContaining(['another name', 'page number 1', 'question 1 begins again'])
+		);
+		expect(missing).toEqual(['d']);
+	});
+
+	it('is not sure of a packet without a name, though only one person is left', () => {
+		const nameless: Written[] = [
+			...three,
+			{ number: [1, 2], labels: ['1'] },
+			{ number: [2, 2], labels: ['2', '3'] }
+		];
+		const last = proposeCuts(input(nameless)).packets.at(-1)!;
+		expect(last.pages).toEqual(['p6', 'p7']);
+		expect(last.person?.confidence ?? 0).toBeLessThan(0.5);
+	});
+
+	it('brings a page home that lies in another’s packet', () => {
+		const stray: Written[] = [
+			{ name: 'anouk aldermoor', number: [1, 3], labels: ['1'] },
+			{ name: 'anouk aldermoor', number: [3, 3], labels: ['3'] },
+			{ name: 'bram brookhuis', number: [1, 3], labels: ['1'] },
+			{ name: 'anouk aldermoor', number: [2, 3], labels: ['2'] },
+			{ name: 'bram brookhuis', number: [2, 3], labels: ['2'] },
+			{ name: 'bram brookhuis', number: [3, 3], labels: ['3'] }
+		];
+		const { packets, moved } = proposeCuts(input(stray));
+		expect(moved).toEqual(['p3']);
+		expect(packets.map((p) => [...p.pages].sort())).toEqual([
+			['p0', 'p1', 'p3'],
+			['p2', 'p4', 'p5']
+		]);
+	});
+
+	it('puts fronts and backs that were fed apart together again, and blank backs aside', () => {
+		const leaves: Written[] = [
+			...three.slice(0, 5),
+			{ blank: true },
+			{ name: 'cato candelaar', number: [1, 1], labels: ['1', '2', '3'] },
+			{ blank: true }
+		];
+		const n = leaves.length;
+		for (const feeding of ['fronts, then backs', 'fronts, then backs from the last'] as const) {
+			const fed: Written[] = [];
+			inPileOrder(feeding, n).forEach((from, at) => (fed[from] = leaves[at]!));
+			const found = proposeCuts(input(fed));
+			expect(found.feeding).toBe(feeding);
+			expect(found.packets.map((p) => p.person?.id)).toEqual(['a', 'b', 'c']);
+			expect(found.setAside.map((s) => s.reason)).toEqual(['blank', 'blank']);
+		}
+	});
+
+	it('says nothing of pages that nothing was read on', () => {
+		const { packets } = proposeCuts(input([{}, {}, {}]));
+		expect(packets.every((p) => p.person === null || p.person.confidence < 0.5)).toBe(true);
+	});
+});
+
+describe('matchPersons', () => {
+	const logs = (...shares: number[]) => Float64Array.from(shares, Math.log);
+	it('gives each person one packet: who is surer of theirs leaves the other to the next', () => {
+		const packets = [logs(0.9, 0.05, 0.05), logs(0.5, 0.45, 0.05)];
+		const found = matchPersons(packets, 2, () => true);
+		expect(found.map((f) => f.person)).toEqual([0, 1]);
+		// What it says itself is not made surer by what others say.
+		expect(found[1]!.confidence).toBeLessThan(0.5);
+	});
+	it('names nobody where nothing tells', () => {
+		const even = logs(0.18, 0.18, 0.18, 0.18, 0.18, 0.1);
+		const found = matchPersons([even, even], 5, () => false);
+		expect(found.every((f) => f.confidence < 0.5)).toBe(true);
+	});
+});
+
+const STACK: Packet = {
+	...EMPTY_PACKET,
+	pages: Object.fromEntries(Array.from({ length: 7 }, (_, i) => [`p${i}`, page(`p${i}`)])),
+	strip: ['p0', 'p1', 'p2', 'p3', 'p4', 'p5', 'p6']
+};
+const shape = (packet: Packet) => heapsOf(packet).map((h) => [h.cut?.person ?? null, h.pages.join(' ')]);
+
+describe('a person’s edits of a stack', () => {
+	const cut = (packet: Packet, at: string, person: string | null) =>
+		apply(packet, { kind: 'setCut', page: at, person }).packet;
+	const two = cut(cut(STACK, 'p0', 'a'), 'p3', 'b');
+	const did = (change: ReturnType<typeof cutBefore>) => shape(apply(two, change!).packet);
+
+	it('cut, join, give, move, set aside', () => {
+		expect(did(cutBefore(two, 'p5'))).toEqual([
+			['a', 'p0 p1 p2'],
+			['b', 'p3 p4'],
+			[null, 'p5 p6']
+		]);
+		expect(did(joinToBefore(two, 'p4'))).toEqual([['a', 'p0 p1 p2 p3 p4 p5 p6']]);
+		expect(did(give(two, 'p4', 'c'))[1]).toEqual(['c', 'p3 p4 p5 p6']);
+		expect(did(setAside(two, 'p3'))[1]).toEqual(['b', 'p4 p5 p6']);
+		expect(did(moveTo(two, 'p0', 'p4'))).toEqual([
+			['a', 'p1 p2'],
+			['b', 'p3 p4 p5 p6 p0']
+		]);
+	});
+
+	it('a page at a border goes over it, and its packet begins with the next', () => {
+		expect(did(nudge(two, 'p3', -1))).toEqual([
+			['a', 'p0 p1 p2 p3'],
+			['b', 'p4 p5 p6']
+		]);
+		expect(did(nudge(two, 'p2', 1))).toEqual([
+			['a', 'p0 p1'],
+			['b', 'p2 p3 p4 p5 p6']
+		]);
+		expect(did(nudge(two, 'p3', 1))[1]).toEqual(['b', 'p4 p3 p5 p6']);
+		expect(did(nudge(two, 'p4', -1))[1]).toEqual(['b', 'p4 p3 p5 p6']);
+	});
+
+	it('a packet that was made is left alone', () => {
+		const made = apply(two, {
+			kind: 'putCut',
+			cut: { ...two.cuts!.find((c) => c.page === 'p3')!, packet: 'made' }
+		}).packet;
+		for (const change of [
+			cutBefore(made, 'p4'),
+			joinToBefore(made, 'p3'),
+			give(made, 'p4', 'c'),
+			setAside(made, 'p3'),
+			nudge(made, 'p2', 1),
+			moveTo(made, 'p0', 'p4')
+		]) {
+			expect(change).toBeNull();
+		}
+		expect(() => apply(made, { kind: 'removeCut', page: 'p3' })).toThrow(/made already/);
+		expect(() => apply(made, { kind: 'setCut', page: 'p3', person: 'c' })).toThrow(/made already/);
+	});
+
+	it('whatever is done, no page is lost, and undoing it all gives back what was', () => {
+		const id = fc.constantFrom(...STACK.strip);
+		const acts = fc.array(fc.tuple(fc.integer({ min: 0, max: 6 }), id, id), { maxLength: 25 });
+		fc.assert(
+			fc.property(acts, (list) => {
+				let now = two;
+				const inverses = [];
+				for (const [what, a, b] of list) {
+					const change = [
+						() => cutBefore(now, a),
+						() => joinToBefore(now, a),
+						() => give(now, a, 'c'),
+						() => setAside(now, a),
+						() => moveTo(now, a, b),
+						() => nudge(now, a, 1),
+						() => nudge(now, a, -1)
+					][what]!();
+					if (!change) continue;
+					const applied = apply(now, change);
+					now = applied.packet;
+					inverses.unshift(applied.inverse);
+					const all = [...now.strip, ...now.tray.map((t) => t.page)].sort();
+					expect(all).toEqual(STACK.strip);
+					// Every cut begins a packet that is there.
+					const firsts = heapsOf(now).flatMap((h) => h.cut?.page ?? []);
+					expect(firsts.length).toBe(now.cuts!.length);
+				}
+				for (const inverse of inverses) now = apply(now, inverse).packet;
+				expect(shape(now)).toEqual(shape(two));
+			})
+		);
+	});
+});
+
+describe('cutAsProposed', () => {
+	it('puts each packet’s pages together, sets blank ones aside, and leaves earlier cuts alone', () => {
+		const before: Packet = { ...STACK, looked: ['p0', 'p1'], cuts: [] };
+		const first = apply(before, { kind: 'setCut', page: 'p0', person: 'a' }).packet;
+		const change = cutAsProposed(first, {
+			feeding: 'as fed',
+			order: ['p2', 'p3', 'p4', 'p5', 'p6'],
+			packets: [
+				{ pages: ['p2', 'p6'], confidence: 0.9, person: { id: 'b', confidence: 0.97, because: ['name'] } },
+				{ pages: ['p4', 'p5'], confidence: 0.8, person: null }
+			],
+			cuts: [{ page: 'p4', confidence: 0.7, because: ['page number 1'] }],
+			setAside: [{ page: 'p3', reason: 'blank', confidence: 1 }],
+			missing: [],
+			moved: ['p6']
+		});
+		const after = apply(first, change).packet;
+		expect(shape(after)).toEqual([
+			['a', 'p0 p1'],
+			['b', 'p2 p6'],
+			[null, 'p4 p5']
+		]);
+		expect(after.tray).toEqual([{ page: 'p3', reason: 'blank' }]);
+		expect(unlooked(after)).toEqual([]);
+		expect(whoIs(heapsOf(after), ROSTER)).toEqual({ missing: ['c', 'd'], twice: [] });
+	});
+});

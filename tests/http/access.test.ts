@@ -13,12 +13,14 @@ let assignment: string;
 let course: string;
 let ilka: Client;
 let packet: string;
+let stack: string;
 
 beforeAll(async () => {
 	({ assignment, course } = await seed(data));
 	app = await startApp(data, await freePort());
 	ilka = await Client.signIn(app.address, 'ilka');
 	packet = await ilka.openPacket(assignment);
+	stack = await (await Client.signIn(app.address, 'maren')).openStack(assignment);
 });
 afterAll(() => app.kill('SIGTERM'));
 
@@ -83,6 +85,9 @@ const ways = (): Record<string, Way> => ({
 	'POST /api/assignments': { path: '/api/assignments', body: { course, ruleSheet: SHEET } },
 	'GET /assignments/[id]': { path: `/assignments/${assignment}` },
 	'GET /assignments/[id]/class': { path: `/assignments/${assignment}/class` },
+	'POST /assignments/[id]/stack': { path: `/assignments/${assignment}/stack`, form: {} },
+	'GET /stacks/[id]': { path: `/stacks/${stack}` },
+	'POST /api/stacks/[id]/packets': { path: `/api/stacks/${stack}/packets`, body: { first: ['x'] } },
 	'GET /courses/[id]': { path: `/courses/${course}` },
 	'POST /courses/[id]': { path: `/courses/${course}?/remove`, form: { person: packet } },
 	'GET /api/courses/[id]/roster': { path: `/api/courses/${course}/roster` },
@@ -185,6 +190,18 @@ describe('who may see what', () => {
 				expect([login, route, response.status]).toEqual([login, route, 404]);
 			}
 		}
+	});
+
+	it('a class’s stack is its teachers’ only, by whatever way it is asked for', async () => {
+		const ways = [`/stacks/${stack}`, `/packets/${stack}/gather`, `/api/packets/${stack}`];
+		for (const path of ways) expect([path, (await ilka.fetch(path)).status]).toEqual([path, 404]);
+		await expect(ilka.beginUpload(stack, 'mine.jpg', 10)).rejects.toThrow('404');
+		const maren = await Client.signIn(app.address, 'maren');
+		expect((await maren.fetch(`/stacks/${stack}`)).status).toBe(200);
+		// It is no packet: nothing hands it in, and there is no stack where a packet's id is given.
+		const handIn = { file: packet, key: 'x'.repeat(20) };
+		expect((await maren.send(`/api/packets/${stack}/deliveries`, handIn)).status).toBe(422);
+		expect((await maren.fetch(`/stacks/${packet}`)).status).toBe(404);
 	});
 
 	it('the teacher of a course runs it, and is no administrator', async () => {

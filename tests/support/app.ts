@@ -139,6 +139,15 @@ export class Client {
 		return /packets\/([0-9a-f-]+)\//.exec(response.headers.get('location') ?? '')?.[1] ?? '';
 	}
 
+	/** Opens the class's stack of an assignment and returns its id. */
+	async openStack(assignment: string): Promise<string> {
+		const response = await this.fetch(`/assignments/${assignment}/stack`, {
+			method: 'POST',
+			body: new URLSearchParams()
+		});
+		return /stacks\/([0-9a-f-]+)/.exec(response.headers.get('location') ?? '')?.[1] ?? '';
+	}
+
 	/** Begins a tus upload and returns its path. */
 	async beginUpload(
 		packet: string,

@@ -18,20 +18,20 @@ export async function copySources(
 		const own = JSON.stringify(pages.map(({ source, sourcePage }) => ({ source, index: sourcePage })));
 		await tx.query(
 			`insert into source (packet_id, upload_id, name, sha256, bytes, batch, place, type, state, taken_at, brought_by)
-			select $2, s.id || '/' || $2::text, s.name, s.sha256, s.bytes, s.batch, s.place, s.type, 'ready', s.taken_at, $3
+			select $2::uuid, s.id || '/' || ($2::uuid)::text, s.name, s.sha256, s.bytes, s.batch, s.place, s.type, 'ready', s.taken_at, $3::uuid
 			from source s where s.id in (select value::uuid from jsonb_array_elements_text($1::jsonb))
 			on conflict (upload_id) do nothing`,
 			[wanted, packetId, personId]
 		);
 		const copies = await tx.query<{ from: string; id: string }>(
-			`select s.id as from, c.id from source s join source c on c.upload_id = s.id || '/' || $2::text
+			`select s.id as from, c.id from source s join source c on c.upload_id = s.id || '/' || ($2::uuid)::text
 			where s.id in (select value::uuid from jsonb_array_elements_text($1::jsonb))`,
 			[wanted, packetId]
 		);
 		await tx.query(
 			`insert into picture (source_id, index, facts, problem)
 			select c.id, p.index, p.facts, p.problem from picture p
-			join source c on c.upload_id = p.source_id || '/' || $2::text
+			join source c on c.upload_id = p.source_id || '/' || ($2::uuid)::text
 			join jsonb_to_recordset($1::jsonb) as own(source uuid, index int)
 				on own.source = p.source_id and own.index = p.index
 			on conflict (source_id, index) do nothing`,

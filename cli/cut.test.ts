@@ -1,0 +1,74 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { samplePacket } from '../bench/packets';
+import { blankBack, feed, type FedPage } from '../bench/stacks/feed';
+
+const folder = mkdtempSync(join(tmpdir(), 'membrana-cut-'));
+const path = (name: string) => join(folder, name);
+const PEOPLE = ['Ilka Brandsma', 'Tobias Okoro', 'Senna Amsel'];
+const ROSTER = `sourcedId,role,givenName,familyName\n${PEOPLE.map((p, i) => `s0${i + 1},student,${p.replace(' ', ',')}`).join('\n')}\n`;
+/** Which of the pages begin packets, in the pile. */
+const begins: number[] = [];
+let count = 0;
+
+beforeAll(async () => {
+	const questions = [{ label: '1' }, { label: '2' }, { label: '3' }];
+	const pages: FedPage[] = [];
+	PEOPLE.slice(0, 2).forEach((person, i) => {
+		const inClass = { person, roster: PEOPLE, questions, named: 'all', length: 0.3 } as const;
+		const packet = samplePacket(7100 + i, { hands: 'demo' }, inClass);
+		begins.push(pages.length);
+		pages.push(...packet.pages.map(({ spec }): FedPage => ({ spec, lies: 0 })));
+	});
+	pages.push(blankBack(pages[0]!));
+	count = pages.length;
+	writeFileSync(path('pile.pdf'), await feed(pages, 3));
+	writeFileSync(path('rules.json'), JSON.stringify({ title: 'Worksheet 3', course: 'HY-2', questions }));
+	writeFileSync(path('roster.csv'), ROSTER);
+}, 60_000);
+
+const cut = (...args: string[]) =>
+	spawnSync('./membrana', ['cut', '--rules', path('rules.json'), ...args], { encoding: 'utf8' });
+
+describe('membrana cut', () => {
+	it('cuts a pile into each person’s packet, and says who is missing', () => {
+		const out = path('out');
+		const { status, stderr } = cut('--roster', path('roster.csv'), '-o', out, path('pile.pdf'));
+		// Somebody is missing, so it should be looked at.
+		expect([status, stderr]).toEqual([2, '']);
+		const report = JSON.parse(readFileSync(join(out, 'cuts.json'), 'utf8'));
+		expect(report.packets.map((p: { person: { sourcedId: string } }) => p.person.sourcedId)).toEqual([
+			's01',
+			's02'
+		]);
+		expect(report.cuts.map((c: { sourcePage: number }) => c.sourcePage)).toEqual(begins.slice(1));
+		expect(report.missing).toEqual(['s03']);
+		expect(report.setAside).toEqual([{ source: 'pile.pdf', sourcePage: count - 1, reason: 'blank' }]);
+		for (const { file, pages } of report.packets) {
+			expect(readFileSync(join(out, file)).subarray(0, 5).toString()).toBe('%PDF-');
+			const json = JSON.parse(readFileSync(join(out, file.replace('.pdf', '.json')), 'utf8'));
+			expect(json.pages.length).toBe(pages.length);
+		}
+	}, 300_000);
+
+	it('says what is wrong with a roster, and writes nothing', () => {
+		const tries: [string, RegExp][] = [
+			['givenName,familyName\nIlka,Brandsma\n', /no column sourcedId/],
+			['sourcedId,givenName,familyName\ns1,,\n', /lacks a sourcedId or a name in line 2/],
+			['sourcedId,givenName,familyName\ns1,A,B\ns1,C,D\n', /has s1 twice/],
+			['sourcedId,givenName,familyName\n', /nobody in it/]
+		];
+		for (const [text, problem] of tries) {
+			writeFileSync(path('bad.csv'), text);
+			const { status, stderr } = cut('--roster', path('bad.csv'), '-o', path('bad'), path('pile.pdf'));
+			expect([status, problem.test(stderr)]).toEqual([1, true]);
+		}
+		expect(existsSync(path('bad'))).toBe(false);
+		expect(cut('--roster', path('none.csv'), '-o', path('bad'), path('pile.pdf')).stderr).toMatch(
+			/cannot be read/
+		);
+	});
+});

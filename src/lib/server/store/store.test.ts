@@ -64,7 +64,8 @@ describe('migrations', () => {
 			'0004-deliver.sql',
 			'0005-hold.sql',
 			'0006-pages.sql',
-			'0007-school.sql'
+			'0007-school.sql',
+			'0008-stack.sql'
 		]);
 	});
 });

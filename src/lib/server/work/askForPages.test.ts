@@ -89,7 +89,8 @@ describe('asking for what pages lack', () => {
 				stuck: new Set(),
 				tooLarge: false,
 				namesLack: false,
-				checked: true
+				checked: true,
+				uncut: null
 			} as unknown as Lack);
 		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
 		await pages.ensure('one');
@@ -117,7 +118,7 @@ describe('asking for what pages lack', () => {
 			prepared: true,
 			problem: null
 		};
-		let lack = { read: 'starts', checked: false, namesLack: true };
+		let lack = { read: 'starts', checked: false, namesLack: true, uncut: null as boolean | null };
 		const look = () =>
 			Promise.resolve({
 				strip: ['page'],
@@ -127,18 +128,30 @@ describe('asking for what pages lack', () => {
 				stuck: new Set(),
 				tooLarge: false,
 				namesLack: lack.namesLack,
-				checked: lack.checked
+				checked: lack.checked,
+				uncut: lack.uncut
 			} as unknown as Lack);
 		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
 		await pages.ensure('p');
 		expect(asked.splice(0)).toEqual(['read-page', 'match-names']);
-		lack = { read: 'whole', checked: false, namesLack: false };
+		lack = { read: 'whole', checked: false, namesLack: false, uncut: null };
 		await pages.ensure('p');
 		await pages.ensure('p');
 		expect(asked.splice(0)).toEqual(['check-packet']);
 		pages.forget('check-packet', 'p');
 		lack = { ...lack, checked: true };
 		await pages.ensure('p');
+		expect(asked).toEqual([]);
+		// A stack is cut once all its pages have been looked at, and is never checked as a packet.
+		lack = { read: 'not', checked: false, namesLack: true, uncut: true };
+		await pages.ensure('stack');
+		expect(asked.splice(0)).toEqual(['look-page']);
+		lack = { ...lack, read: 'starts' };
+		await pages.ensure('stack');
+		await pages.ensure('stack');
+		expect(asked.splice(0)).toEqual(['cut-stack']);
+		lack = { ...lack, read: 'whole', uncut: false };
+		await pages.ensure('stack');
 		expect(asked).toEqual([]);
 	});
 });

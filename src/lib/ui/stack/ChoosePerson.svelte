@@ -18,8 +18,23 @@
 	}
 	let { open = $bindable(), people, taken, chosen, header, onchosen }: Props = $props();
 	let selected = $state<string | undefined>();
+	let box: HTMLElement | undefined = $state();
 	$effect(() => {
 		if (open) selected = chosen ?? undefined;
+	});
+	/** Until it has come into view the dialog takes no keyboard: tried for a second, in milliseconds. */
+	const AGAIN = 50;
+	const LONGEST = 1_000;
+	$effect(() => {
+		if (!open) return;
+		const begun = performance.now();
+		const timer = setInterval(() => {
+			const field = box?.querySelector('input');
+			field?.focus();
+			const isThere = field && document.activeElement === field && performance.now() - begun > LONGEST / 2;
+			if (isThere || performance.now() - begun > LONGEST) clearInterval(timer);
+		}, AGAIN);
+		return () => clearInterval(timer);
 	});
 	// Who has no packet yet comes first.
 	const items = $derived(
@@ -52,7 +67,6 @@
 	primaryButtonText="It is theirs"
 	primaryButtonDisabled={!selected}
 	secondaryButtonText="Not known"
-	selectorPrimaryFocus="input"
 	size="sm"
 	on:submit={() => {
 		onchosen(selected ?? null);
@@ -66,7 +80,7 @@
 	{#if header}
 		<div class="header"><img src={header} alt="Top of the first page" /></div>
 	{/if}
-	<div class="box">
+	<div class="box" bind:this={box}>
 		<ComboBox
 			labelText="Type a few letters of the name"
 			placeholder=""

@@ -3,6 +3,7 @@ import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { nameOnPage, otherThan } from '../src/lib/core/reading/personName';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
+import { SURE } from '../src/lib/core/stack/heaps';
 import { proposeCuts, type ProposedPacket, type StackProposal } from '../src/lib/core/stack/proposeCuts';
 import type { ClassPerson } from '../src/lib/core/stack/stackPage';
 import { readTable } from '../src/lib/server/roster/readTable';
@@ -10,8 +11,6 @@ import { recordOf, writePacket, writeWhole } from './packetFile';
 import { preparePages, type Prepared } from './preparedPages';
 import { readRules } from './rules';
 
-/** Below this a cut, a packet or a person should be looked at. */
-const SURE = 0.9;
 /** Nobody's name is put on a file by a guess that is less likely than this. */
 const NAMED = 0.5;
 

@@ -167,7 +167,9 @@ async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
 		stuck: new Set(troubles.map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)),
 		encoded: new Set(Object.values(packet.state.pages).flatMap((p) => (p.encoding ? [p.id] : []))),
 		// Weighed exactly only where it may be so.
+		// A stack makes no file, so nothing of it has to fit into one.
 		tooLarge:
+			packet.kind === 'packet' &&
 			mayBeTooLarge(assignment.ruleSheet, packet.state, pages) &&
 			isTooLarge({
 				sheet: assignment.ruleSheet,

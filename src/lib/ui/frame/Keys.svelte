@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { Modal } from 'carbon-components-svelte';
 
-	let { open = $bindable(false) }: { open: boolean } = $props();
-	const KEYS: [string, string][] = [
+	/** Of the packet workspace. */
+	const WORKSPACE: readonly (readonly [string, string])[] = [
 		['Page Down, Page Up', 'next page, page before'],
 		['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],
 		['Arrow keys on the strip', 'choose a page'],
@@ -23,11 +23,17 @@
 		['/', 'find words on the pages'],
 		['?', 'this list']
 	];
+	interface Props {
+		open: boolean;
+		/** What to press, and what it does. */
+		keys?: readonly (readonly [string, string])[];
+	}
+	let { open = $bindable(false), keys: listed = WORKSPACE }: Props = $props();
 </script>
 
 <Modal passiveModal bind:open modalHeading="Keys" size="sm">
 	<dl>
-		{#each KEYS as [keys, what] (keys)}
+		{#each listed as [keys, what] (keys)}
 			<div>
 				<dt>{keys}</dt>
 				<dd>{what}</dd>

@@ -30,6 +30,20 @@
 </header>
 
 <style>
+	/* What a page puts into the bar to be pressed. */
+	.middle :global(.bar) {
+		padding: 0.25rem 0.375rem;
+		border: 0;
+		background: none;
+		color: #f7f5f0;
+		font: inherit;
+		font-size: 0.875rem;
+		cursor: pointer;
+	}
+	.middle :global(.bar:disabled) {
+		color: #8d81a3;
+		cursor: default;
+	}
 	header {
 		display: flex;
 		align-items: center;

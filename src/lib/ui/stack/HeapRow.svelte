@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { plural } from '$lib/core/rules/finding';
-	import { isSure, type Heap } from '$lib/core/stack/heaps';
+	import { isSure, SURE, type Heap } from '$lib/core/stack/heaps';
 	import LevelMark from '../theme/LevelMark.svelte';
 
 	interface Props {
@@ -39,6 +39,8 @@
 				: cut.personBecause.length > 0
 					? `${cut.personBecause.join(', ')}.`
 					: 'You said so.',
+			cut.person !== null && cut.personSure < SURE ? 'Not sure that it is theirs.' : '',
+			cut.sure < SURE ? 'Not sure that it begins and ends here.' : '',
 			cut.because.length > 0 ? `Begins here: ${cut.because.join(', ')}.` : ''
 		];
 		const said = parts.filter(Boolean).join(' ');

@@ -250,19 +250,6 @@
 		border-color: #cfe3b4;
 		color: #d9ecc0;
 	}
-	.bar {
-		padding: 0.25rem 0.375rem;
-		border: 0;
-		background: none;
-		color: #f7f5f0;
-		font: inherit;
-		font-size: 0.875rem;
-		cursor: pointer;
-	}
-	.bar:disabled {
-		color: #8d81a3;
-		cursor: default;
-	}
 	@media (max-width: 700px) {
 		.workspace {
 			display: block;

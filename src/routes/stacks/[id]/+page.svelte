@@ -6,6 +6,7 @@
 	import { plural } from '$lib/core/rules/finding';
 	import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
 	import { heapsOf, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
+	import Keys from '$lib/ui/frame/Keys.svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { setPacket } from '$lib/ui/packet/context';
 	import { PacketStore } from '$lib/ui/packet/packetStore.svelte';
@@ -435,16 +436,7 @@
 			It is still being prepared.
 		</p>{/if}
 </Modal>
-<Modal passiveModal bind:open={keysOpen} modalHeading="Keys" size="sm">
-	<dl>
-		{#each KEYS as [keys, what] (keys)}
-			<div>
-				<dt>{keys}</dt>
-				<dd>{what}</dd>
-			</div>
-		{/each}
-	</dl>
-</Modal>
+<Keys bind:open={keysOpen} keys={KEYS} />
 
 <style>
 	main :global(.bx--progress-bar__bar) {
@@ -574,16 +566,6 @@
 	.large {
 		width: 100%;
 		border: 1px solid var(--rule);
-	}
-	dl div {
-		display: grid;
-		grid-template-columns: 1fr 1.4fr;
-		gap: 1rem;
-		padding: 0.5rem 0;
-		border-top: 1px solid var(--rule);
-	}
-	dt {
-		font-weight: 600;
 	}
 	@media (max-width: 60rem) {
 		.sheet {

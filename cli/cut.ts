@@ -3,16 +3,13 @@ import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { nameOnPage, otherThan } from '../src/lib/core/reading/personName';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
-import { SURE } from '../src/lib/core/stack/heaps';
+import { NAMED, SURE } from '../src/lib/core/stack/heaps';
 import { proposeCuts, type ProposedPacket, type StackProposal } from '../src/lib/core/stack/proposeCuts';
 import type { ClassPerson } from '../src/lib/core/stack/stackPage';
 import { readTable } from '../src/lib/server/roster/readTable';
 import { recordOf, writePacket, writeWhole } from './packetFile';
 import { preparePages, type Prepared } from './preparedPages';
 import { readRules } from './rules';
-
-/** Nobody's name is put on a file by a guess that is less likely than this. */
-const NAMED = 0.5;
 
 /**
  * `cut --rules R.json --roster ROSTER.csv -o FOLDER FILE…`: a class's stack to packets. Returns 0 when all is sure,

@@ -13,6 +13,14 @@ export interface Heap {
 /** From this on, nobody needs to look. */
 export const SURE = 0.9;
 
+/** Under this a person is only a guess: nobody is taken to have a packet by it, and no file bears their name. */
+export const NAMED = 0.5;
+
+/** Whether it is known whose a packet is, and not just guessed. */
+export function isNamed(cut: Cut | null): cut is Cut & { readonly person: string } {
+	return cut !== null && cut.person !== null && cut.personSure >= NAMED;
+}
+
 /** Nothing of a packet needs a person's eye. */
 export function isSure({ cut }: Heap): boolean {
 	return cut !== null && cut.person !== null && cut.sure >= SURE && cut.personSure >= SURE;
@@ -33,7 +41,9 @@ export function heapsOf({ strip, cuts = [] }: Pick<Packet, 'strip' | 'cuts'>): H
 /** People who have more than one packet, and those who have none. */
 export function whoIs(heaps: readonly Heap[], people: readonly { readonly id: string }[]) {
 	const counts = new Map<string, number>();
-	for (const { cut } of heaps) if (cut?.person) counts.set(cut.person, (counts.get(cut.person) ?? 0) + 1);
+	for (const { cut } of heaps) {
+		if (isNamed(cut)) counts.set(cut.person, (counts.get(cut.person) ?? 0) + 1);
+	}
 	return {
 		missing: people.filter((p) => !counts.has(p.id)).map((p) => p.id),
 		twice: [...counts].filter(([, n]) => n > 1).map(([id]) => id)

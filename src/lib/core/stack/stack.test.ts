@@ -270,6 +270,16 @@ describe('a person’s edits of a stack', () => {
 	});
 });
 
+describe('whoIs', () => {
+	it('takes nobody to have a packet by a guess', () => {
+		const guessed = { page: 'p0', person: 'a', sure: 1, personSure: 0.4 };
+		const cut = { ...guessed, because: [], personBecause: [], packet: null };
+		const heaps = (personSure: number) => [{ cut: { ...cut, personSure }, pages: ['p0'] }];
+		expect(whoIs(heaps(0.4), ROSTER).missing).toContain('a');
+		expect(whoIs(heaps(0.6), ROSTER).missing).not.toContain('a');
+	});
+});
+
 describe('cutAsProposed', () => {
 	it('puts each packet’s pages together, sets blank ones aside, and leaves earlier cuts alone', () => {
 		const before: Packet = { ...STACK, looked: ['p0', 'p1'], cuts: [] };

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { plural } from '$lib/core/rules/finding';
-	import { isSure, SURE, type Heap } from '$lib/core/stack/heaps';
+	import { isNamed, isSure, SURE, type Heap } from '$lib/core/stack/heaps';
 	import LevelMark from '../theme/LevelMark.svelte';
 
 	interface Props {
@@ -79,7 +79,7 @@
 			<h2>
 				{#if made}{name}{:else if !heap.cut && !props.isCuttable}Not cut yet{:else}
 					<button class="name" onclick={props.onperson} aria-haspopup="dialog"
-						>{name ?? 'Whose is it?'}</button
+						>{name === null ? 'Whose is it?' : isNamed(heap.cut) ? name : `Perhaps ${name}`}</button
 					>{/if}
 				<small>{plural(heap.pages.length, 'page')}</small>
 			</h2>

@@ -5,7 +5,7 @@
 	import type { Change } from '$lib/core/packet/change';
 	import { plural } from '$lib/core/rules/finding';
 	import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
-	import { heapsOf, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
+	import { heapsOf, isNamed, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
 	import Keys from '$lib/ui/frame/Keys.svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { setPacket } from '$lib/ui/packet/context';
@@ -50,7 +50,7 @@
 	$effect(() => {
 		if (store.current && store.packet.strip.includes(store.current)) chosen = store.current;
 	});
-	const taken = $derived(new Set(heaps.flatMap((h) => h.cut?.person ?? [])));
+	const taken = $derived(new Set(heaps.flatMap(({ cut }) => (isNamed(cut) ? cut.person : []))));
 
 	function take(files: FileList | null | undefined): void {
 		if (files && files.length > 0) uploads.add(files);

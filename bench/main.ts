@@ -65,6 +65,14 @@ if (what === 'stacks')
 		Number(rest[3] ?? 11),
 		print
 	);
+if (what === 'names')
+	await benchHiddenNames(
+		Number(rest[0] ?? 4),
+		Number(rest[1] ?? 1201),
+		(rest[2] ?? 'test') as Part,
+		Number(rest[3] ?? 10),
+		print
+	);
 if (what === 'fit' && rest[0] === 'hands')
 	await fitSameHand((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 8), Number(rest[3] ?? 501), print);
 // Takes long, and prints numbers for the code.

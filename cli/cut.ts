@@ -1,6 +1,8 @@
 import { mkdir, readFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { answerables } from '../src/lib/core/assignment/question';
+import { knownInHeaders, namesInPacket, namesOnPage } from '../src/lib/core/bundle/namePlaces';
 import { nameOnPage, otherThan } from '../src/lib/core/reading/personName';
 import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import { NAMED, SURE } from '../src/lib/core/stack/heaps';
@@ -49,6 +51,7 @@ export async function cutStack(args: string[]): Promise<number> {
 		const { source, sourcePage, half } = byId.get(id)!.page;
 		return { source, sourcePage, ...(half === undefined ? {} : { half }) };
 	};
+	const known = knownInHeaders(rules);
 	const packets = [];
 	const repeated: { page: string; reason: string }[] = [];
 	const names = new Set<string>();
@@ -62,7 +65,14 @@ export async function cutStack(args: string[]): Promise<number> {
 		names.add(name);
 		const full = isNamed ? `${person.given} ${person.family}`.trim() : '';
 		const found = packet.pages.map((id) => withName(byId.get(id)!, owner, roster));
-		const written = await writePacket(found, rules, { ...owner, full }, join(output, `${name}.pdf`));
+		const written = await writePacket(
+			found,
+			rules,
+			{ ...owner, full },
+			join(output, `${name}.pdf`),
+			(strip) =>
+				namesInPacket(strip.map((p) => namesOnPage(p.reading, roster, isNamed ? person : null, known)))
+		);
 		if (!written) continue;
 		blocks ||= written.findings.some((f) => f.level === 'blocks');
 		repeated.push(...written.order.setAside);
@@ -78,6 +88,12 @@ export async function cutStack(args: string[]): Promise<number> {
 		});
 	}
 	const report = {
+		assignment: {
+			title: rules.title,
+			...(rules.course ? { course: rules.course } : {}),
+			questions: [...new Set(answerables(rules.questions).map((a) => a.question))]
+		},
+		people: roster.map((p) => ({ sourcedId: p.id, givenName: p.given, familyName: p.family })),
 		packets,
 		cuts: proposal.cuts.map(({ page, confidence, because }) => ({ ...placeOf(page), confidence, because })),
 		setAside: [...proposal.setAside, ...repeated].map(({ page, reason }) => ({ ...placeOf(page), reason })),

@@ -1,10 +1,15 @@
 import { availableParallelism } from 'node:os';
+import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { openSource, type SourceContents } from '../src/lib/server/codec/source';
 import { SourceError } from '../src/lib/server/codec/sourceError';
 import { BUDGETS } from '../src/lib/server/work/budgets';
 import { BudgetError, CrashError, Lane } from '../src/lib/server/work/lane';
-import type { Outcome } from '../src/lib/server/work/steps';
+import type * as steps from '../src/lib/server/work/steps';
 import type { WholePage, WholePictureInput } from '../src/lib/server/work/wholePicture';
+
+/** Steps that work on files, and what they say when that went well. */
+type FileStep = 'wholePicture' | 'namesLeft' | 'makeBundle';
+type Done<S extends FileStep> = Extract<Awaited<ReturnType<(typeof steps)[S]>>, { ok: true }>;
 
 /** Pictures of files, worked on by all processors; results come in the order of the files. */
 export class EveryCore {
@@ -12,10 +17,14 @@ export class EveryCore {
 
 	/** @throws SourceError when it cannot be used */
 	async pages(input: WholePictureInput): Promise<WholePage[]> {
-		let answer: Outcome<{ pages: WholePage[] }>;
+		return (await this.step('wholePicture', input)).pages;
+	}
+
+	/** @throws SourceError when what it works on cannot be used */
+	async step<S extends FileStep>(name: S, input: Parameters<(typeof steps)[S]>[0]): Promise<Done<S>> {
+		let answer: Done<S> | { readonly ok: false; readonly problem: string };
 		try {
-			const task = { name: 'wholePicture', input } as const;
-			answer = (await this.#lane.run(task, BUDGETS.wholePicture)) as typeof answer;
+			answer = (await this.#lane.run({ name, input }, BUDGETS[name])) as typeof answer;
 		} catch (error) {
 			if (error instanceof BudgetError || error instanceof CrashError) {
 				throw new SourceError(
@@ -25,7 +34,12 @@ export class EveryCore {
 			throw error;
 		}
 		if (!answer.ok) throw new SourceError(answer.problem);
-		return answer.pages;
+		return answer;
+	}
+
+	/** The whole text of a page's picture. */
+	async read(input: steps.ReadTextInput): Promise<PageReading> {
+		return (await this.#lane.run({ name: 'readText', input }, BUDGETS.readText)) as PageReading;
 	}
 
 	/**

@@ -1,5 +1,6 @@
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { bundleQuestions } from './bundle';
 import { cutStack } from './cut';
 import { inspect } from './inspect';
 import { prepareFiles } from './prepare';
@@ -18,8 +19,10 @@ async function main(): Promise<number> {
 			return prepareFiles(rest);
 		case 'cut':
 			return cutStack(rest);
+		case 'bundle':
+			return bundleQuestions(rest);
 		default:
-			process.stderr.write('Use: membrana inspect …, membrana prepare … or membrana cut …\n');
+			process.stderr.write('Use: membrana inspect …, prepare …, cut … or bundle …\n');
 			return 1;
 	}
 }

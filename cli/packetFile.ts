@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { rename, writeFile } from 'node:fs/promises';
 import { extname } from 'node:path';
+import type { NamesOnPage } from '../src/lib/core/bundle/namePlaces';
 import { turnOf } from '../src/lib/core/page/effective';
 import { bookmarksOf } from '../src/lib/core/mapping/bookmarks';
 import { withLabelsSettled } from '../src/lib/core/mapping/settleLabels';
@@ -25,13 +26,15 @@ import type { Prepared } from './preparedPages';
  *
  * @param person with the name as it stands in the file
  * @param output path of the file; where its name ends in .zip, page images
+ * @param namesOf where names stand on the pages, in their order, for whoever hides them later
  * @returns what the rules say, and the order and what was set aside; null where no page holds any writing
  */
 export async function writePacket(
 	found: readonly Prepared[],
 	rules: RuleSheet,
 	person: RosterPerson & { readonly full: string },
-	output: string
+	output: string,
+	namesOf?: (pages: readonly Prepared[]) => NamesOnPage[]
 ): Promise<{ findings: Finding[]; order: OrderProposal } | null> {
 	const { packet: arranged, order, seams } = arrange(found, rules);
 	const { pages, packet } = await makeSmaller(found, arranged, rules, evidence);
@@ -39,6 +42,7 @@ export async function writePacket(
 	const strip = packet.strip.map((id) => byId.get(id)!);
 
 	if (strip.length === 0) return null;
+	const names = new Map(namesOf?.(strip).map((n, i) => [strip[i]!.page.id, n]));
 	const fileType = extname(output).toLowerCase() === '.zip' ? 'zip' : 'pdf';
 	const fileName = packet.fileName ?? expectedFileName(rules, person);
 	const file = fileType === 'zip' ? zipOf(strip, fileName) : await pdfOf(strip, packet, rules, person.full);
@@ -66,6 +70,7 @@ export async function writePacket(
 				turn: turnOf(page, picture),
 				legibility: facts.legibility,
 				pageNumber: placed ? numberOf(placed) : null,
+				...(names.has(id) ? { names: names.get(id)! } : {}),
 				lines: reading?.lines ?? []
 			};
 		},

@@ -67,6 +67,8 @@ export interface PlacedLabel {
 export interface WrittenPage {
 	readonly picture: Picture;
 	readonly labels: readonly PlacedLabel[];
+	/** Where the name begins, on its baseline, as fractions of the page; null without one. */
+	readonly nameAt: readonly [number, number] | null;
 }
 
 const NAME_AT = { left: 0.15, middle: 0.42, right: 0.62 } as const;
@@ -125,7 +127,8 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 
 	const left = 31 * scale;
 	let y = 12 * scale + pitch;
-	if (spec.name) write(spec.name, width * NAME_AT[spec.nameAt ?? 'middle'], y - 0.2 * pitch);
+	const nameAt = spec.name ? ([NAME_AT[spec.nameAt ?? 'middle'], (y - 0.2 * pitch) / height] as const) : null;
+	if (spec.name && nameAt) write(spec.name, width * nameAt[0], y - 0.2 * pitch);
 	if (spec.pageNumber) {
 		const [px, py] = NUMBER_AT[spec.pageNumberAt ?? 'top-right'];
 		write(spec.pageNumber, width * px, py === 'top' ? y - 0.2 * pitch : height - 8 * scale);
@@ -199,7 +202,7 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	}
 	const picture = { width, height, channels: 3, data: new Uint8Array(data.buffer) } as const;
 	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough);
-	return { picture, labels };
+	return { picture, labels, nameAt };
 }
 
 /** A line under a label, a ring or a box around it; `[left, top, right, bottom]` in pixels. */

@@ -3,6 +3,7 @@ import type { TextLine } from '../reading/pageReading';
 import type { Finding } from '../rules/finding';
 import type { Turn } from '../sheet/turn';
 import type { Legibility } from '../legibility/legibility';
+import type { NamesOnPage } from '../bundle/namePlaces';
 import type { Packet, TrayReason } from './packet';
 
 /** What a manifest says of one page. */
@@ -17,6 +18,8 @@ export interface ManifestPage {
 		readonly of: number | null;
 		readonly confidence: number;
 	} | null;
+	/** Where names stand, of a stack's packets. */
+	readonly names?: NamesOnPage;
 }
 
 /** Everything that is in a file: which page answers which question, and what was checked (docs/formats.md). */
@@ -63,7 +66,7 @@ export function manifestOf(input: ManifestInput): Manifest {
 	return {
 		file: input.file,
 		pages: packet.strip.map((id, i) => {
-			const { source, sourcePage, half, turn, legibility, pageNumber } = page(id);
+			const { source, sourcePage, half, turn, legibility, pageNumber, names } = page(id);
 			const { score, verdict, reasons } = legibility;
 			return {
 				position: i + 1,
@@ -72,7 +75,8 @@ export function manifestOf(input: ManifestInput): Manifest {
 				...(half === undefined ? {} : { half }),
 				turn,
 				legibility: { score, verdict, reasons },
-				pageNumber
+				pageNumber,
+				...(names ? { names } : {})
 			};
 		}),
 		setAside: packet.tray.map(({ page: id, reason }) => {

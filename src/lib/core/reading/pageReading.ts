@@ -31,6 +31,8 @@ export interface PageReading {
 
 /** A piece of a page's header, as the recogniser of short writing saw it. */
 export interface HeaderPiece {
+	/** Left, top, right and bottom as fractions of the page. */
+	readonly box: TextLine['box'];
 	/** Best path. */
 	readonly text: string;
 	/** See `packPosterior`. */
@@ -86,7 +88,15 @@ export function pageReading(
 		header: places.flatMap(({ box, kind, text, posteriors }): HeaderPiece[] => {
 			const own = posteriors.filter((p) => p.caseless).at(-1);
 			if (!own || kind === 'framed' || text.length < LEAST_NAME) return [];
-			return (box[0][1] + box[3][1]) / 2 < HEADER * size[1] ? [{ text, posterior: packPosterior(own) }] : [];
+			if ((box[0][1] + box[3][1]) / 2 >= HEADER * size[1]) return [];
+			const [xs, ys] = [box.map(([x]) => x), box.map(([, y]) => y)];
+			const around = [
+				fraction(Math.min(...xs), size[0]),
+				fraction(Math.min(...ys), size[1]),
+				fraction(Math.max(...xs), size[0]),
+				fraction(Math.max(...ys), size[1])
+			] as const;
+			return [{ box: around, text, posterior: packPosterior(own) }];
 		})
 	};
 }

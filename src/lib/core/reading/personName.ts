@@ -99,7 +99,8 @@ function pieces(text: string): string[] {
 	return found;
 }
 
-function likest(piece: string, { given, family }: RosterPerson): number {
+/** How much a piece of text is like a person's name in the way that fits best, 0 to 1. */
+export function likest(piece: string, { given, family }: RosterPerson): number {
 	const ways: readonly (readonly [string, number])[] = [
 		[`${given} ${family}`, 1],
 		[`${family}, ${given}`, 1],

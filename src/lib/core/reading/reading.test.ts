@@ -249,7 +249,10 @@ describe('names', () => {
 		nameOnPage(
 			{
 				lines: [{ box: [0.4, y, 0.6, y + 0.02], text, confidence: 0.9 }],
-				header: y < 0.13 ? [{ text, posterior: packPosterior(posterior(shortText(text))) }] : []
+				header:
+					y < 0.13
+						? [{ box: [0.1, y, 0.5, y + 0.02], text, posterior: packPosterior(posterior(shortText(text))) }]
+						: []
 			},
 			ROSTER
 		);

@@ -8,7 +8,11 @@ const ILKA = { given: 'Ilka', family: 'Brandsma' };
 const ILSE = { given: 'Ilse', family: 'Brandsen' };
 const ROSTER = [ILKA, ILSE, { given: 'Noor', family: 'Okoro' }, { given: 'Hugo', family: 'Kalverboer' }];
 const header = (...texts: string[]) =>
-	texts.map((text) => ({ text, posterior: packPosterior(posterior(shortText(text), 0.98)) }));
+	texts.map((text) => ({
+		box: [0.1, 0.03, 0.4, 0.05] as const,
+		text,
+		posterior: packPosterior(posterior(shortText(text), 0.98))
+	}));
 
 describe('names of a roster', () => {
 	it.each([
@@ -29,7 +33,13 @@ describe('names of a roster', () => {
 	});
 
 	it('are not sure where the writing may say either', () => {
-		const both = [{ text: 'ilka', posterior: packPosterior(mixed('ilka brandsma', 'ilse brandsen', 0.5)) }];
+		const both = [
+			{
+				box: [0, 0, 1, 0.1] as const,
+				text: 'ilka',
+				posterior: packPosterior(mixed('ilka brandsma', 'ilse brandsen', 0.5))
+			}
+		];
 		const name = nameOnPage({ lines: [], header: both }, ROSTER);
 		expect(name?.confidence ?? 0).toBeLessThan(0.6);
 	});

@@ -5,8 +5,10 @@ import { PDFDocument, PDFName, PDFNumber, PDFRawStream } from '@cantoo/pdf-lib';
 import { createCanvas } from '@napi-rs/canvas';
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { Picture } from '../../core/raster/picture';
+import type { TextLine } from '../../core/reading/pageReading';
 import { LIMITS } from './limits';
 import { scanOf } from './pdfScan';
+import { BASELINE, SIZE } from './pdfText';
 import { SourceError } from './sourceError';
 
 /** Dots an inch at which pages are drawn. */
@@ -114,6 +116,39 @@ export async function pdfPageText(path: string, index: number): Promise<string> 
 		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
 		const { items } = await (await document.getPage(index + 1)).getTextContent();
 		return items.map((item) => ('str' in item ? item.str + (item.hasEOL ? '\n' : '') : '')).join('');
+	} finally {
+		await document.loadingTask.destroy();
+	}
+}
+
+/**
+ * Size of a page (from 0) in points, and the lines laid over it as we lay them (pdfText.ts).
+ * @throws SourceError
+ */
+export async function pdfPageLines(
+	path: string,
+	index: number
+): Promise<{ width: number; height: number; lines: TextLine[] }> {
+	const document = await openPdf(path);
+	try {
+		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
+		const page = await document.getPage(index + 1);
+		const { width, height } = page.getViewport({ scale: 1 });
+		const { items } = await page.getTextContent({ disableNormalization: true });
+		const lines = items.flatMap((item): TextLine[] => {
+			if (!('str' in item) || item.str.trim() === '') return [];
+			const [, , , size, x, y] = item.transform as number[];
+			const high = size! / SIZE;
+			const top = 1 - (y! + BASELINE * high) / height;
+			return [
+				{
+					box: [x! / width, top, (x! + item.width) / width, top + high / height],
+					text: item.str,
+					confidence: 1
+				}
+			];
+		});
+		return { width, height, lines };
 	} finally {
 		await document.loadingTask.destroy();
 	}

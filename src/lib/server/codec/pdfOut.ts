@@ -51,7 +51,8 @@ export async function makePdf(contents: PdfContents): Promise<Uint8Array> {
 	return pdf.save({ useObjectStreams: false });
 }
 
-interface PageRef {
+/** A page of a document, and its height in points. */
+export interface PageRef {
 	readonly ref: PDFRef;
 	readonly height: number;
 }
@@ -65,22 +66,7 @@ function addPage(
 	const height = (image.height * 72) / dotsPerInch;
 	const page = pdf.addPage([width, height]);
 	const { context } = pdf;
-	const dictionary = {
-		Type: 'XObject',
-		Subtype: 'Image',
-		Width: image.width,
-		Height: image.height,
-		ColorSpace: image.channels === 3 ? 'DeviceRGB' : 'DeviceGray',
-		BitsPerComponent: image.format === 'g4' ? 1 : 8,
-		...(image.format === 'g4'
-			? {
-					Filter: 'CCITTFaxDecode',
-					DecodeParms: { K: -1, Columns: image.width, Rows: image.height, BlackIs1: true }
-				}
-			: { Filter: 'DCTDecode' })
-	};
-	const stream = context.stream(image.bytes, dictionary);
-	const name = page.node.newXObject('Page', context.register(stream));
+	const name = page.node.newXObject('Page', addImage(pdf, image));
 	if (lines.length > 0) {
 		for (const [key, font] of text.resources) page.node.setFontDictionary(PDFName.of(key), font);
 	}
@@ -91,13 +77,38 @@ function addPage(
 	return { ref: page.ref, height };
 }
 
+/** Puts an image into a document; no page shows it yet. */
+export function addImage({ context }: PDFDocument, image: PageImage): PDFRef {
+	const isG4 = image.format === 'g4';
+	const stream = context.stream(image.bytes, {
+		Type: 'XObject',
+		Subtype: 'Image',
+		Width: image.width,
+		Height: image.height,
+		ColorSpace: image.channels === 3 ? 'DeviceRGB' : 'DeviceGray',
+		BitsPerComponent: isG4 ? 1 : 8,
+		...(isG4
+			? {
+					Filter: 'CCITTFaxDecode',
+					DecodeParms: { K: -1, Columns: image.width, Rows: image.height, BlackIs1: true }
+				}
+			: { Filter: 'DCTDecode' })
+	});
+	return context.register(stream);
+}
+
 /** Labels 1, 2, 3 … in the viewer's page list. */
-function addPageLabels(pdf: PDFDocument): void {
+export function addPageLabels(pdf: PDFDocument): void {
 	const labels = pdf.context.obj({ Nums: [0, { S: 'D' }] });
 	pdf.catalog.set(PDFName.of('PageLabels'), pdf.context.register(labels));
 }
 
-function addBookmarks(pdf: PDFDocument, bookmarks: readonly PdfBookmark[], pages: readonly PageRef[]): void {
+/** Makes the list of bookmarks, and has readers show it. */
+export function addBookmarks(
+	pdf: PDFDocument,
+	bookmarks: readonly PdfBookmark[],
+	pages: readonly PageRef[]
+): void {
 	const { context } = pdf;
 	const root = context.nextRef();
 	const refs = bookmarks.map(() => context.nextRef());

@@ -6,8 +6,8 @@ const CODES = 255;
 /** Width of every character in thousandths of the font size; each line is then stretched to its box. */
 const WIDTH = 500;
 /** Part of a line's box that is above the baseline, and the size of the writing in it. */
-const BASELINE = 0.78;
-const SIZE = 0.75;
+export const BASELINE = 0.78;
+export const SIZE = 0.75;
 
 /**
  * Invisible text over the pages of one document, so that they can be searched, copied and read aloud. The fonts have

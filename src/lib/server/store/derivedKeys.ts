@@ -36,7 +36,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-export const READER = 4;
+export const READER = 5;
 
 /**
  * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another

@@ -47,6 +47,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	matchNames: pages(60),
 	check: pages(60),
 	cutStack: pages(240),
+	makeBundle: pages(600),
 	filePage: pages(20, true),
 	lock: pages(30, true),
 	receipt: pages(20, true),
@@ -54,5 +55,6 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	wholePicture: reader(400),
 	detectOrientation: reader(120),
 	lookAtText: reader(120),
-	readText: reader(240)
+	readText: reader(240),
+	namesLeft: reader(120)
 };

@@ -13,6 +13,8 @@ import {
 import { flatten } from '../../core/sheet/flatten';
 import { withLabelsSettled } from '../../core/mapping/settleLabels';
 import type { Packet, Page } from '../../core/packet/packet';
+import { namesLeftOn, type NamePlace } from '../../core/bundle/namePlaces';
+import type { Plane } from '../../core/raster/picture';
 import type { PageRecord } from '../../core/page/pageRecord';
 import { labelForms } from '../../core/reading/labelForms';
 import type { PageReading, TextLine } from '../../core/reading/pageReading';
@@ -33,6 +35,8 @@ import { lockPdf } from '../codec/lockPdf';
 import { makeReceiptPdf, type ReceiptText } from '../codec/receiptPdf';
 import { makeSlipsPdf, type SlipSheet } from '../codec/slipsPdf';
 import { drawPdfPage } from '../codec/pdfIn';
+import { makeBundlePdf, type Bundle, type BundledAnswer } from '../codec/bundlePdf';
+import { cutOut, openPage, type CutOutInput, type PageToCut } from '../codec/cutOut';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodePlane } from '../codec/picture';
@@ -334,6 +338,56 @@ async function pageInZip(path: string, index: number): Promise<Buffer> {
 /** A made PDF, locked with a password; the bytes are nowhere kept. */
 export async function lock({ path, password }: { path: string; password: string }): Promise<Uint8Array> {
 	return lockPdf(await readFile(path), password);
+}
+
+export interface NamesLeftInput {
+	readonly page: PageToCut;
+	readonly hide: readonly TextLine['box'][];
+	readonly roster: readonly RosterPerson[];
+	readonly writer: RosterPerson | null;
+}
+
+/** Reads the head of a page once more after names were taken off it: what is still found there. */
+export function namesLeft(input: NamesLeftInput): Promise<Outcome<{ places: NamePlace[] }>> {
+	return outcome(async () => {
+		const { grey, dotsPerInch } = await openPage(input.page, input.hide);
+		const head: Plane = { ...grey, data: grey.data.slice() };
+		head.data.fill(255, Math.round(HEAD * grey.height) * grey.width);
+		const reading = await wholeReading(head, dotsPerInch, labelForms([]));
+		return { places: namesLeftOn(reading, input.roster, input.writer) };
+	});
+}
+
+/** The head of a page, as a part of its height. */
+const HEAD = 0.16;
+
+export interface MakeBundleInput extends Omit<Bundle, 'answers' | 'created'> {
+	readonly answers: readonly {
+		readonly heading: string;
+		readonly cutOuts: readonly (CutOutInput & { readonly position: number })[];
+	}[];
+	/** ISO 8601. */
+	readonly created: string;
+	readonly out: string;
+}
+
+/** Makes one question's answers of a class into one PDF. */
+export function makeBundle(
+	input: MakeBundleInput
+): Promise<Outcome<{ sha256: string; bytes: number; begins: number[] }>> {
+	return outcome(async () => {
+		const answers: BundledAnswer[] = [];
+		for (const { heading, cutOuts } of input.answers) {
+			const made = [];
+			for (const { page, hide, position, ...part } of cutOuts) {
+				made.push({ ...(await cutOut(await openPage(page, hide), part)), position });
+			}
+			answers.push({ heading, cutOuts: made });
+		}
+		const { pdf, begins } = await makeBundlePdf({ ...input, answers, created: new Date(input.created) });
+		await writeWhole(input.out, pdf);
+		return { sha256: createHash('sha256').update(pdf).digest('hex'), bytes: pdf.length, begins };
+	});
 }
 
 /** A receipt as a PDF. */

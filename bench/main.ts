@@ -5,6 +5,7 @@ import { fitNames, fitNumbers } from './fit/header';
 import { fitLabels } from './fit/labels';
 import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
+import { benchHiddenNames } from './hiddenNames';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchLoad } from './load';
 import { benchOutlines } from './outlines';

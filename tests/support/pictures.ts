@@ -43,7 +43,10 @@ const LINES = [
 	'as the gauge board said as well'
 ];
 
-export function testPhotograph(page: WrittenPage, spec: Partial<PhotographSpec> = {}) {
+export function testPhotograph(
+	page: Pick<WrittenPage, 'picture' | 'labels'>,
+	spec: Partial<PhotographSpec> = {}
+) {
 	return photograph(page.picture, {
 		seed: 5,
 		size: [1200, 1600],

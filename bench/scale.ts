@@ -1,17 +1,20 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from '../src/lib/core/packet/packet';
+import { summarise, type PacketSummary } from '../src/lib/core/board/summarise';
+import { EMPTY_PACKET, type Page } from '../src/lib/core/packet/packet';
 import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { median } from '../src/lib/core/raster/percentile';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import { packetFor, packetHeadFor, picturesFor } from '../src/lib/server/access/access';
+import { boardView } from '../src/lib/server/view/boardView';
 import { checkPacket } from '../src/lib/server/view/checkPacket';
 import { packetNews, packetView } from '../src/lib/server/view/packetView';
-import { addAssignment } from '../src/lib/server/store/assignments';
+import { addAssignment, assignmentById } from '../src/lib/server/store/assignments';
 import { addCourse, enrol } from '../src/lib/server/store/courses';
 import type { Database } from '../src/lib/server/store/database';
-import { findingsOf, keepFindings } from '../src/lib/server/store/findings';
+import { boardRows } from '../src/lib/server/store/board';
+import { keepFindings } from '../src/lib/server/store/findings';
 import { migrate } from '../src/lib/server/store/migrate';
 import { pagesOf } from '../src/lib/server/store/pageRecords';
 import { pageLacks } from '../src/lib/server/store/pageLacks';
@@ -28,6 +31,8 @@ import { samplePacket } from './packets';
 
 const PAGES = 600;
 const PACKETS = 60;
+const STUDENTS = 200;
+const QUESTIONS = 20;
 
 /** What one packet of many pages costs beside many packets of few: bytes, time of one thread, statements. */
 export async function benchScale(print: (line: string) => void): Promise<void> {
@@ -71,20 +76,31 @@ export async function benchScale(print: (line: string) => void): Promise<void> {
 		print(`  what its pages lack: ${await time(() => pageLacks(db, pagesOf(row, sheet)))}`);
 		print(`  what every rule says: ${await time(async () => checkPacket(db, await access()))}`);
 
-		print(`A class of ${PAGES} packets, all checked`);
+		print(`A board of ${STUDENTS} students and ${QUESTIONS} questions, all checked`);
 		const { findings } = await checkPacket(db, await access());
-		const big = await addAssignment(db, course, packet.sheet, teacher);
-		for (let i = 0; i < PAGES; i++) {
-			const person = await addPerson(db, {
-				login: `c${i}`,
-				given: `C${i}`,
-				family: 'Amsel',
-				passwordHash: ''
-			});
+		const questions = Array.from({ length: QUESTIONS }, (_, i) => ({ label: String(i + 1) }));
+		const big = await addAssignment(db, course, { ...packet.sheet, questions }, teacher);
+		const summary: PacketSummary = {
+			...summarise({ questions }, EMPTY_PACKET, {}, findings),
+			cells: questions.map(({ label }) => ({
+				question: label,
+				state: 'clear',
+				pages: [1, 2],
+				page: '00000000-0000-4000-8000-000000000000',
+				verdict: 'clear'
+			}))
+		};
+		for (let i = 0; i < STUDENTS; i++) {
+			const name = { login: `c${i}`, given: `C${i}`, family: 'Amsel', passwordHash: '' };
+			const person = await addPerson(db, name);
+			await enrol(db, course, person, 'student');
 			const one = await openPacket(db, big, person);
-			await keepFindings(db, one, { version: 0, news: 0, sheetVersion: 1 }, findings);
+			await keepFindings(db, one, { version: 0, news: 0, sheetVersion: 1 }, findings, summary);
 		}
-		print(`  what the rules say of all of them: ${await time(() => findingsOf(db, big))}`);
+		const board = (await assignmentById(db, big))!;
+		const rows = await boardRows(db, big);
+		print(`  the query: ${await time(() => boardRows(db, big))}, ${rows.length} students`);
+		print(`  what is sent: ${kilobytes(await boardView(db, board))}`);
 
 		print(`What is asked and told for each of ${PAGES} pages while they are prepared`);
 		const one = await somebody(db, course, assignment, 'one', PAGES);

@@ -20,11 +20,12 @@ export const load: PageServerLoad = async ({ locals }) => {
 			title: row.ruleSheet.title,
 			courseCode: row.courseCode,
 			courseTitle: row.courseTitle,
-			due: row.ruleSheet.due ?? null,
+			due: row.moreTime ?? row.ruleSheet.due ?? null,
 			role: row.role,
 			packetId: row.packetId,
 			pages: row.pages,
 			handedInAt: row.handedInAt,
+			returnedAt: row.returnedAt,
 			students: row.students,
 			begun: row.begun,
 			handedIn: row.handedIn

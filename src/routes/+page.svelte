@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { Button, Search } from 'carbon-components-svelte';
+	import type { CellState } from '$lib/core/board/summarise';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { plural } from '$lib/core/rules/finding';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
@@ -18,20 +19,21 @@
 		{ key: 'state', title: 'State' }
 	];
 
-	function standing(row: Row): { rank: number; text: string; level: 'clear' | 'look' | null } {
+	function standing(row: Row): { rank: number; text: string; level: CellState | null } {
 		if (row.role === 'teacher') {
 			const { students, begun, handedIn } = row;
 			const text = `${handedIn} of ${students} handed in, ${begun! - handedIn!} begun`;
 			return { rank: handedIn!, text, level: null };
 		}
-		if (row.handedInAt) {
-			const at = new Date(row.handedInAt).toLocaleString('en-GB', {
-				dateStyle: 'medium',
-				timeStyle: 'short'
-			});
-			return { rank: 2, text: `Received ${at}`, level: 'clear' };
+		const moment = (at: string) =>
+			new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+		if (row.returnedAt) {
+			return { rank: 1.5, text: `Given back ${moment(row.returnedAt)}`, level: 'look' };
 		}
-		if (row.pages > 0) return { rank: 1, text: `${plural(row.pages, 'page')} so far`, level: 'look' };
+		if (row.handedInAt) {
+			return { rank: 2, text: `Received ${moment(row.handedInAt)}`, level: 'clear' };
+		}
+		if (row.pages > 0) return { rank: 1, text: `${plural(row.pages, 'page')} so far`, level: 'open' };
 		return { rank: 0, text: 'Not begun', level: null };
 	}
 
@@ -157,13 +159,23 @@
 						<td class="open">
 							<div>
 								{#if row.role === 'teacher'}
-									<a class="quiet" href="/assignments/{row.id}/class">Class</a>
+									<a class="quiet" href="/assignments/{row.id}/class">Board</a>
 									<a class="quiet" href="/assignments/{row.id}">Rule sheet</a>
 								{:else}
 									{#if row.role === 'own'}<a class="quiet" href="/assignments/{row.id}">Rules</a>{/if}
 									<form method="post" action="/assignments/{row.id}/packet">
-										<Button type="submit" size="field" kind={row.handedInAt ? 'tertiary' : 'primary'}>
-											{row.handedInAt ? 'Look at it' : row.pages > 0 ? 'Go on' : 'Begin'}
+										<Button
+											type="submit"
+											size="field"
+											kind={row.handedInAt && !row.returnedAt ? 'tertiary' : 'primary'}
+										>
+											{row.returnedAt
+												? 'Mend it'
+												: row.handedInAt
+													? 'Look at it'
+													: row.pages > 0
+														? 'Go on'
+														: 'Begin'}
 										</Button>
 									</form>
 								{/if}

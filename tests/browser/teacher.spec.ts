@@ -57,8 +57,8 @@ test('a teacher writes a rule sheet, and a student sees it', async ({ page }) =>
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText('Saved. Students see it')).toBeVisible();
 
-	await page.getByRole('link', { name: 'Class' }).click();
-	await expect(page.getByText('0 of 12 handed in')).toBeVisible();
+	await page.getByRole('link', { name: 'Board' }).click();
+	await expect(page.getByRole('img', { name: '0 of 12 handed in' })).toBeVisible();
 	await expectAccessible(page, 'class');
 	await page.getByRole('button', { name: 'Sign out' }).click();
 	await signIn(page, 'Ilka Brandsma');

@@ -58,7 +58,9 @@ function input(pages: readonly Written[]) {
 					options: [{ question, part: null, form: 'bare' as const, probability: 0.95 }]
 				})) as unknown as PageReading['labels'],
 				numbers: number ? [{ number: number[0], of: number[1], probability: 0.95 }] : [],
-				header: name ? [{ box: [0.1, 0.03, 0.4, 0.05], text: name, posterior: packPosterior(posterior(name)) }] : []
+				header: name
+					? [{ box: [0.1, 0.03, 0.4, 0.05], text: name, posterior: packPosterior(posterior(name)) }]
+					: []
 			};
 			return {
 				page: page(`p${i}`),

@@ -7,6 +7,8 @@ import { packetById, packetHead, type PacketHead, type PacketRow } from '../stor
 import { picturesUnder, type StoredPictures } from '../store/pageRecords';
 import { isArchived, personById, type Person, type Role } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
+import { studentsAmong } from '../store/board';
+import { returnsOf } from '../store/returns';
 import { troubleById, type TroubleRow } from '../store/troubles';
 import type { UploadGrant, UploadRow, Uploads } from '../vault/uploads';
 import { RateLimit } from './rateLimit';
@@ -50,6 +52,25 @@ export async function packetFor(db: Database, locals: App.Locals, id: string): P
 export async function stackFor(db: Database, locals: App.Locals, id: string): Promise<PacketAccess> {
 	const access = await packetFor(db, locals, id);
 	return access.packet.kind === 'stack' && access.as === 'teacher' ? access : nothingHere();
+}
+
+/** A packet that this person may give back: one of a student of theirs. */
+export async function packetToReturn(db: Database, locals: App.Locals, id: string): Promise<PacketAccess> {
+	const access = await packetFor(db, locals, id);
+	const { packet, as, me } = access;
+	return as === 'teacher' && packet.kind === 'packet' && packet.personId !== me.id ? access : nothingHere();
+}
+
+/** A return of a packet, for whoever may give it back. */
+export async function returnFor(
+	db: Database,
+	locals: App.Locals,
+	packetId: string,
+	id: string
+): Promise<PacketAccess & { readonly returnId: string }> {
+	const access = await packetToReturn(db, locals, packetId);
+	const [found] = UUID.test(id) ? await returnsOf(db, access.packet.id, id) : [];
+	return found ? { ...access, returnId: found.id } : nothingHere();
 }
 
 /** A delivery of a packet that this person may see. */
@@ -99,6 +120,14 @@ export async function assignmentToEdit(db: Database, locals: App.Locals, id: str
 export async function assignmentToTeach(db: Database, locals: App.Locals, id: string) {
 	const found = await assignmentFor(db, locals, id);
 	return found.role === 'teacher' ? found : nothingHere();
+}
+
+/** Some students of an assignment's class, for whoever teaches it; refused where one of them is not of it. */
+export async function classFor(db: Database, locals: App.Locals, id: string, people: readonly string[]) {
+	const found = await assignmentToTeach(db, locals, id);
+	const wanted = new Set(people);
+	const students = await studentsAmong(db, found.assignment.id, [...wanted]);
+	return students.length === wanted.size ? { ...found, students } : nothingHere();
 }
 
 const writesRules = (role: Role | null) => role === 'teacher' || role === 'own';

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { formatDuration } from '../../core/rules/dueTime';
 import { levelOf } from '../../core/rules/ruleSheet';
 import type { Services } from '../services/services';
-import { assignmentById, type Assignment } from '../store/assignments';
+import { assignmentById, ruleSheetOf, type Assignment } from '../store/assignments';
 import {
 	claimDelivery,
 	recordAttempt,
@@ -125,7 +125,7 @@ async function recall({ db, targets }: Sends, delivery: DeliveryRow): Promise<vo
 /** Of what was handed in before it was due and refused after: that this can be proved, and how. */
 async function withProof({ db }: Sends, delivery: DeliveryRow, error: RefusedError): Promise<string> {
 	const packet = (await packetById(db, delivery.packetId))!;
-	const due = (await assignmentById(db, packet.assignmentId))!.ruleSheet.due;
+	const { due } = ruleSheetOf((await assignmentById(db, packet.assignmentId))!, packet);
 	const before = due ? Date.parse(due) - Date.parse(delivery.handedInAt) : 0;
 	if (before <= 0 || Date.now() < Date.parse(due!)) return error.message;
 	return `${error.message} It was handed in here ${formatDuration(before)} before it was due: save the proof of that and show it to your teacher.`;

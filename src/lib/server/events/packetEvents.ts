@@ -3,12 +3,20 @@ import type { News } from '../store/database';
 import { rightsChangedHere } from './rights';
 
 const emitter = new EventEmitter().setMaxListeners(0);
+/** Of whichever packet. */
+const any = new EventEmitter().setMaxListeners(0);
+
+function changedHere(packetId: string): void {
+	emitter.emit(packetId);
+	any.emit('changed', packetId);
+}
+
 let news: News | null = null;
 
 /** Tells everyone who has this packet open that something about it is new, whichever process they are connected to. */
 export function packetChanged(packetId: string): void {
 	if (news) news.tell(`packet ${packetId}`);
-	else emitter.emit(packetId);
+	else changedHere(packetId);
 }
 
 /** Tells everyone who has one of these packets open. */
@@ -34,6 +42,12 @@ export function onSettingsChanged(callback: () => void): void {
 	settingsCallback = callback;
 }
 
+/** Calls back with the packet at every change of any, with null where some may have been missed, until the returned function is called. */
+export function onAnyPacketChange(callback: (packetId: string | null) => void): () => void {
+	any.on('changed', callback);
+	return () => any.off('changed', callback);
+}
+
 /** Calls back at every change until the returned function is called. */
 export function onPacketChange(packetId: string, callback: () => void): () => void {
 	emitter.on(packetId, callback);
@@ -47,12 +61,13 @@ export function connectEvents(to: News | null): void {
 		// Messages may have been missed: everyone looks again.
 		if (message === null) {
 			for (const packetId of emitter.eventNames()) emitter.emit(packetId);
+			any.emit('changed', null);
 			rightsChangedHere();
 			settingsCallback();
 			return;
 		}
 		const [what, id] = message.split(' ');
-		if (what === 'packet' && id) emitter.emit(id);
+		if (what === 'packet' && id) changedHere(id);
 		if (what === 'rights') rightsChangedHere();
 		if (what === 'settings') settingsCallback();
 	});

@@ -1,7 +1,9 @@
+import { withMoreTime } from '../../core/rules/moreTime';
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Database } from './database';
 import { packetById, type PacketRow } from './packets';
 import type { Role } from './people';
+import { STANDS } from './returns';
 
 export interface Assignment {
 	readonly id: string;
@@ -24,12 +26,14 @@ export async function assignmentById(db: Database, id: string): Promise<Assignme
 	return (await db.query<Assignment>(`${ASSIGNMENT} where a.id = $1`, [id]))[0] ?? null;
 }
 
-/** The rule sheet with the course's code where it names no course itself. */
-export function ruleSheetOf({
-	ruleSheet,
-	courseCode
-}: Pick<Assignment, 'ruleSheet' | 'courseCode'>): RuleSheet {
-	return { ...ruleSheet, course: ruleSheet.course || courseCode };
+/**
+ * The rule sheet with the course's code where it names no course itself, and with the time that the packet's person has.
+ */
+export function ruleSheetOf(
+	{ ruleSheet, courseCode }: Pick<Assignment, 'ruleSheet' | 'courseCode'>,
+	packet?: Pick<PacketRow, 'moreTime'>
+): RuleSheet {
+	return withMoreTime({ ...ruleSheet, course: ruleSheet.course || courseCode }, packet?.moreTime ?? null);
 }
 
 /** A packet with the assignment that it answers; null when it is not there any more. */
@@ -75,6 +79,10 @@ export interface DeskRow extends Assignment {
 	readonly packetId: string | null;
 	readonly pages: number;
 	readonly handedInAt: string | null;
+	/** When it was given back, where that still stands. */
+	readonly returnedAt: string | null;
+	/** When it is due for this person, where that is not what the rule sheet says. */
+	readonly moreTime: string | null;
 	/** A teacher's class; null for a student. */
 	readonly students: number | null;
 	readonly begun: number | null;
@@ -90,6 +98,8 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 			coalesce(jsonb_array_length(mine.state -> 'strip'), 0) as pages,
 			(select max(d.answered_at) from delivery d where d.packet_id = mine.id and d.state = 'received')
 				as "handedInAt",
+			(select max(r.returned_at) from packet_return r where r.packet_id = mine.id and ${STANDS}) as "returnedAt",
+			(select m.due from more_time m where m.assignment_id = a.id and m.person_id = $1) as "moreTime",
 			-- How far the class is, is for its teachers.
 			case when e.role = 'teacher' then
 				(select count(*)::int from enrolled s where s.course_id = c.id and s.role = 'student') end as students,
@@ -105,31 +115,5 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 		where c.archived_at is null
 		order by a.rule_sheet ->> 'due' nulls last, a.rule_sheet ->> 'title'`,
 		[personId]
-	);
-}
-
-export interface ClassRow {
-	readonly id: string;
-	readonly given: string;
-	readonly family: string;
-	readonly packetId: string | null;
-	readonly pages: number;
-	readonly updatedAt: string | null;
-	readonly handedInAt: string | null;
-}
-
-/** Every student of an assignment's course with the state of their packet. */
-export function classRows(db: Database, assignmentId: string): Promise<ClassRow[]> {
-	return db.query<ClassRow>(
-		`select s.id, s.given, s.family, p.id as "packetId",
-			coalesce(jsonb_array_length(p.state -> 'strip'), 0) as pages, p.updated_at as "updatedAt",
-			(select max(d.answered_at) from delivery d where d.packet_id = p.id and d.state = 'received')
-				as "handedInAt"
-		from assignment a
-		join enrolled e on e.course_id = a.course_id and e.role = 'student'
-		join person s on s.id = e.person_id
-		left join packet p on p.assignment_id = a.id and p.person_id = s.id and p.kind = 'packet'
-		where a.id = $1 order by s.family, s.given`,
-		[assignmentId]
 	);
 }

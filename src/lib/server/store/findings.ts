@@ -1,3 +1,4 @@
+import type { PacketSummary } from '../../core/board/summarise';
 import type { Finding } from '../../core/rules/finding';
 import type { Database } from './database';
 
@@ -13,15 +14,17 @@ export async function keepFindings(
 	db: Database,
 	packetId: string,
 	{ version, news, sheetVersion }: CheckedAt,
-	findings: readonly Finding[]
+	findings: readonly Finding[],
+	summary: PacketSummary
 ): Promise<void> {
 	await db.query(
-		`insert into packet_findings as f (packet_id, version, news, sheet_version, findings)
-		values ($1, $2, $3, $4, $5::jsonb)
+		`insert into packet_findings as f (packet_id, version, news, sheet_version, findings, summary)
+		values ($1, $2, $3, $4, $5::jsonb, $6::jsonb)
 		on conflict (packet_id) do update set version = excluded.version, news = excluded.news,
-			sheet_version = excluded.sheet_version, findings = excluded.findings, checked_at = now()
+			sheet_version = excluded.sheet_version, findings = excluded.findings, summary = excluded.summary,
+			checked_at = now()
 		where (f.version, f.news, f.sheet_version) <= (excluded.version, excluded.news, excluded.sheet_version)`,
-		[packetId, version, news, sheetVersion, JSON.stringify(findings)]
+		[packetId, version, news, sheetVersion, JSON.stringify(findings), JSON.stringify(summary)]
 	);
 }
 
@@ -33,7 +36,7 @@ export async function areFindingsKept(
 ): Promise<boolean> {
 	const rows = await db.query(
 		`select 1 from packet_findings
-		where packet_id = $1 and version = $2 and news = $3 and sheet_version = $4`,
+		where packet_id = $1 and version = $2 and news = $3 and sheet_version = $4 and summary is not null`,
 		[packetId, version, news, sheetVersion]
 	);
 	return rows.length > 0;
@@ -46,24 +49,4 @@ export async function keptFindings(db: Database, packetId: string): Promise<Find
 		[packetId]
 	);
 	return rows[0]?.findings ?? null;
-}
-
-export interface KeptFindings {
-	readonly packetId: string;
-	readonly findings: readonly Finding[];
-	/** Whether nothing has changed since. */
-	readonly fresh: boolean;
-}
-
-/** The findings of all packets of an assignment, as far as they were checked; those about the clock are not among them. */
-export function findingsOf(db: Database, assignmentId: string): Promise<KeptFindings[]> {
-	return db.query<KeptFindings>(
-		`select t.id as "packetId", f.findings,
-			(f.version, f.news, f.sheet_version) = (t.version, t.news, a.version) as fresh
-		from packet t
-		join assignment a on a.id = t.assignment_id
-		join packet_findings f on f.packet_id = t.id
-		where t.assignment_id = $1`,
-		[assignmentId]
-	);
 }

@@ -19,18 +19,23 @@ export interface PacketRow {
 	readonly news: number;
 	/** See `keyedBy`. */
 	readonly keyedBy: string | null;
+	/** When it is due, where its person was given more time than the rule sheet gives. */
+	readonly moreTime: string | null;
 }
 
 const PACKET = `
 	select id, assignment_id as "assignmentId", person_id as "personId", kind, version, state, news::float8 as news,
-		keyed_by as "keyedBy" from packet`;
+		keyed_by as "keyedBy",
+		(select due from more_time m where m.assignment_id = packet.assignment_id and m.person_id = packet.person_id)
+			as "moreTime"
+	from packet`;
 
 export async function packetById(db: Database, id: string): Promise<PacketRow | null> {
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
 }
 
 /** A packet without its state: whose it is, how far it has come, and the role that somebody has in its course. */
-export interface PacketHead extends Omit<PacketRow, 'state'> {
+export interface PacketHead extends Omit<PacketRow, 'state' | 'moreTime'> {
 	readonly courseId: string;
 	/** Of the rule sheet. */
 	readonly sheetVersion: number;

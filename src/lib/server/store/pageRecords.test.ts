@@ -12,8 +12,10 @@ import { migrate } from './migrate';
 import { addNames, rosterKey } from './pageNames';
 import { pageRecords, picturesUnder } from './pageRecords';
 import { command, openPacket, packetById, packetHead } from './packets';
-import { areFindingsKept, findingsOf, keepFindings } from './findings';
+import { boardRows } from './board';
+import { areFindingsKept, keepFindings } from './findings';
 import { pageLacks } from './pageLacks';
+import type { PacketSummary } from '../../core/board/summarise';
 import type { Finding } from '../../core/rules/finding';
 import { addPerson } from './people';
 import { openPGlite } from './pglite';
@@ -235,15 +237,20 @@ describe('what is known of pages', () => {
 	it('keeps what the rules say for one state of a packet, and tells when it is another', async () => {
 		const at = { version: 1, news: 5, sheetVersion: 1 };
 		const finding = (message: string): Finding => ({ rule: 'pageCount', level: 'look', message, pages: [] });
-		const mine = async () => (await findingsOf(db, assignment)).find((f) => f.packetId === ilka.packet);
-		expect(await mine()).toBeUndefined();
-		await keepFindings(db, ilka.packet, at, [finding('first')]);
-		expect([await areFindingsKept(db, ilka.packet, at), (await mine())!.fresh]).toEqual([true, false]);
+		const mine = async () => (await boardRows(db, assignment)).find((r) => r.packetId === ilka.packet)!;
+		const summary = (message: string): PacketSummary => ({
+			cells: [],
+			open: [{ rule: 'pageCount', level: 'look', message, pages: [], task: null, page: null }],
+			pages: []
+		});
+		expect(await mine()).toMatchObject({ fresh: false, summary: null });
+		await keepFindings(db, ilka.packet, at, [finding('first')], summary('first'));
+		expect([await areFindingsKept(db, ilka.packet, at), (await mine()).fresh]).toEqual([true, false]);
 		const { version, news, sheetVersion } = (await packetHead(db, ilka.packet, ilka.person))!;
-		await keepFindings(db, ilka.packet, { version, news, sheetVersion }, [finding('now')]);
-		expect(await mine()).toMatchObject({ fresh: true, findings: [{ message: 'now' }] });
+		await keepFindings(db, ilka.packet, { version, news, sheetVersion }, [finding('now')], summary('now'));
+		expect(await mine()).toMatchObject({ fresh: true, summary: { open: [{ message: 'now' }] } });
 		// What was worked out from an earlier state and comes late changes nothing.
-		await keepFindings(db, ilka.packet, at, [finding('late')]);
-		expect(await mine()).toMatchObject({ fresh: true, findings: [{ message: 'now' }] });
+		await keepFindings(db, ilka.packet, at, [finding('late')], summary('late'));
+		expect(await mine()).toMatchObject({ fresh: true, summary: { open: [{ message: 'now' }] } });
 	});
 });

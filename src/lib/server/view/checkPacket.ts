@@ -15,7 +15,7 @@ export async function checkPacket(
 ): Promise<{ findings: Finding[]; pages: Record<string, StoredPage> }> {
 	const pages = await pageRecords(db, packet, assignment);
 	const findings = check({
-		sheet: ruleSheetOf(assignment),
+		sheet: ruleSheetOf(assignment, packet),
 		packet: packet.state,
 		evidence: withLabelsSettled(pageViews(as, owner, pages), packet.state),
 		person: owner,

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import type { Change } from '../../core/packet/change';
 import { undoStacks } from '../../core/packet/history';
 import type { Packet } from '../../core/packet/packet';
+import type { PacketReturn } from '../../core/packet/returned';
 import type { PageRecord } from '../../core/page/pageRecord';
 import type { PageReading } from '../../core/reading/pageReading';
 import { otherThan, type RosterPerson } from '../../core/reading/personName';
@@ -52,6 +53,10 @@ interface Beside {
 	readonly phone: { readonly expiresAt: string; readonly connected: number } | null;
 	/** Files that were brought in; of news, only those of which something is new. */
 	readonly sources: readonly SourceView[];
+	/** Times it was given back, latest first. */
+	readonly returns: readonly PacketReturn[];
+	/** When it is due, where its person was given more time than the rule sheet gives. */
+	readonly moreTime: string | null;
 	/** The server's clock, milliseconds since 1970: due times are judged by it. */
 	readonly now: number;
 }
@@ -147,7 +152,7 @@ export async function packetNews(
 
 function besideView(
 	{ id, version, news }: Pick<PacketHead, 'id' | 'version' | 'news'>,
-	{ deliveries, troubles, link, sources }: BesidePages
+	{ deliveries, troubles, link, sources, returns, moreTime }: BesidePages
 ): Beside {
 	return {
 		version,
@@ -162,6 +167,8 @@ function besideView(
 		})),
 		phone: link && { expiresAt: link.expiresAt, connected: presentAt(id).phone },
 		sources: sources.map(sourceView),
+		returns,
+		moreTime,
 		now: Date.now()
 	};
 }

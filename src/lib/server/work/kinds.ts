@@ -17,6 +17,7 @@ export interface Jobs {
 	'deliver-mail': { deliveryId: string };
 	'deliver-folder': { deliveryId: string };
 	'send-invitation': { personId: string; madeBy: string | null; origin: string };
+	'send-letter': { personId: string; subject: string; text: string };
 }
 export type JobName = keyof Jobs;
 
@@ -55,7 +56,8 @@ export const KINDS: Readonly<Record<JobName, Kind>> = {
 	'deliver-portal': { slots: 2, writes: false, slow: 5_000 },
 	'deliver-mail': { slots: 1, writes: false, slow: 5_000 },
 	'deliver-folder': { slots: 1, writes: false, slow: 5_000 },
-	'send-invitation': { slots: 1, writes: false, slow: 30_000 }
+	'send-invitation': { slots: 1, writes: false, slow: 30_000 },
+	'send-letter': { slots: 1, writes: false, slow: 30_000 }
 };
 export const NAMES = Object.keys(KINDS) as JobName[];
 

@@ -19,6 +19,7 @@ import type { PageRecord } from '../../core/page/pageRecord';
 import { labelForms } from '../../core/reading/labelForms';
 import type { PageReading, TextLine } from '../../core/reading/pageReading';
 import { nameOnPage, type NameReading, type RosterPerson } from '../../core/reading/personName';
+import { summarise, type PacketSummary } from '../../core/board/summarise';
 import { checkPages } from '../../core/check/check';
 import type { Finding } from '../../core/rules/finding';
 import type { Question } from '../../core/assignment/question';
@@ -267,9 +268,17 @@ export interface CheckInput {
 	readonly person: RosterPerson;
 }
 
-/** What the rules say of a packet that do not look at the clock. */
-export function check({ records, ...input }: CheckInput): Promise<Finding[]> {
-	return Promise.resolve(checkPages({ ...input, evidence: withLabelsSettled(records, input.packet) }));
+/** What the rules say of a packet that do not look at the clock, and what a board shows of it. */
+export function check({
+	records,
+	...input
+}: CheckInput): Promise<{ findings: Finding[]; summary: PacketSummary }> {
+	const evidence = withLabelsSettled(records, input.packet);
+	const findings = checkPages({ ...input, evidence });
+	return Promise.resolve({
+		findings,
+		summary: summarise(input.sheet, input.packet, evidence, findings)
+	});
 }
 
 export interface MakeFileInput {

@@ -7,6 +7,7 @@ import { checkTime, worstFirst } from '$lib/core/check/check';
 import { judge, type Judgement } from '$lib/core/check/judgement';
 import { Judging } from '$lib/workers/judging';
 import type { Finding } from '$lib/core/rules/finding';
+import { withMoreTime } from '$lib/core/rules/moreTime';
 import { usualTone } from '$lib/core/tone/usualTone';
 import type { PacketNews, PacketView } from '$lib/server/view/packetView';
 import { withNews } from './withNews';
@@ -40,7 +41,9 @@ export class PacketStore {
 	/** The server's clock, moved on here. */
 	now = $state(0);
 
-	readonly sheet = $derived(this.view.assignment.ruleSheet);
+	readonly sheet = $derived(withMoreTime(this.view.assignment.ruleSheet, this.view.moreTime));
+	/** The return that waits for an answer. */
+	readonly returned = $derived(this.view.returns.find((r) => r.stands) ?? null);
 	readonly usualTone = $derived(usualTone(this.sheet));
 	/** What a large packet was judged last, beside the page; before that, what the server keeps of it. */
 	#judged = $state.raw<Judgement>(NOTHING_YET);

@@ -16,7 +16,7 @@ const source = (id: string, place: number, state: SourceView['state'] = 'waiting
 	problem: null,
 	clientKey: null
 });
-const BESIDE = { deliveries: [], troubles: [], phone: null, now: 7 };
+const BESIDE = { deliveries: [], troubles: [], phone: null, returns: [], moreTime: null, now: 7 };
 const VIEW: PacketView = {
 	...BESIDE,
 	id: 'x',

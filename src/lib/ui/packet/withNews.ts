@@ -10,7 +10,8 @@ export function withNews(view: PacketView, news: PacketNews): PacketView | null 
 	if (news.version < view.version || news.news < view.news) return view;
 	const packet = moved(view.packet, view.version, news);
 	if (!packet) return null;
-	const { version, deliveries, troubles, phone, now, undo, assignment, sources, pages } = news;
+	const { version, deliveries, troubles, phone, now, returns, moreTime, undo, assignment, sources, pages } =
+		news;
 	return {
 		...view,
 		version,
@@ -19,6 +20,8 @@ export function withNews(view: PacketView, news: PacketNews): PacketView | null 
 		troubles,
 		phone,
 		now,
+		returns,
+		moreTime,
 		...undo,
 		packet,
 		assignment: assignment ?? view.assignment,

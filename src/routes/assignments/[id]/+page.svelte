@@ -39,7 +39,7 @@
 		<h1>Rule sheet</h1>
 		{#if data.own}<a class="quiet" href="/">Desk</a>{:else}<a
 				class="quiet"
-				href="/assignments/{data.id}/class">Class</a
+				href="/assignments/{data.id}/class">Board</a
 			>{/if}
 	</div>
 	<RuleSheetEditor

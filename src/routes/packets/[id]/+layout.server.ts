@@ -9,5 +9,10 @@ export const load: LayoutServerLoad = async ({ params, locals }) => {
 	const access = await packetFor(db, locals, params.id);
 	if (access.packet.kind === 'stack') redirect(303, `/stacks/${params.id}`);
 	void pages.ensure(params.id).catch(console.error);
-	return { view: await packetView(db, access), demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined };
+	const { as, packet, me } = access;
+	return {
+		view: await packetView(db, access),
+		mayReturn: as === 'teacher' && packet.personId !== me.id,
+		demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined
+	};
 };

@@ -10,6 +10,8 @@
 	import { UploadList } from '$lib/ui/packet/uploads.svelte';
 	import CutOuts from '$lib/ui/rules/CutOuts.svelte';
 	import RuleSheetPanel from '$lib/ui/rules/RuleSheetPanel.svelte';
+	import GiveBackHere from '$lib/ui/returns/GiveBackHere.svelte';
+	import Returned from '$lib/ui/returns/Returned.svelte';
 	import Strip from '$lib/ui/strip/Strip.svelte';
 	import Countdown from '$lib/ui/frame/Countdown.svelte';
 	import FindWords from '$lib/ui/frame/FindWords.svelte';
@@ -23,6 +25,11 @@
 	setUploads(uploads);
 	onMount(() => store.listen());
 	onMount(() => uploads.begin());
+	/** Links lead to a page. */
+	$effect(() => {
+		const wanted = page.url.searchParams.get('page');
+		if (wanted && untrack(() => store.packet.pages[wanted])) store.current = wanted;
+	});
 
 	/** Files dropped anywhere are taken, not opened by the browser in place of this page. */
 	function drop(event: DragEvent): void {
@@ -151,7 +158,11 @@
 				>
 			</div>
 		{/if}
-		{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}<RuleSheetPanel />{/if}
+		{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}
+			<Returned />
+			{#if data.mayReturn && store.packet.strip.length > 0}<GiveBackHere />{/if}
+			<RuleSheetPanel />
+		{/if}
 	</aside>
 	{#if task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0 || uploads.unsent.length > 0)}
 		<div class="strip"><Strip /></div>
@@ -159,7 +170,12 @@
 </div>
 <Keys bind:open={keysOpen} />
 <FindWords bind:open={findOpen} />
-<PacketLog bind:open={logOpen} packetId={store.view.id} version={store.view.version} />
+<PacketLog
+	bind:open={logOpen}
+	packetId={store.view.id}
+	version={store.view.version}
+	returns={store.view.returns}
+/>
 
 <style>
 	.workspace {

@@ -20,14 +20,14 @@ async function run(services: Services, packetId: string): Promise<void> {
 		if (!found) return;
 		const { packet, assignment } = found;
 		const owner = (await personById(db, packet.personId))!;
-		const findings = await pool.run('check', {
-			sheet: ruleSheetOf(assignment),
+		const { findings, summary } = await pool.run('check', {
+			sheet: ruleSheetOf(assignment, packet),
 			packet: packet.state,
 			records: pageViews('owner', owner, await pageRecords(db, packet, assignment)),
 			person: { given: owner.given, family: owner.family }
 		});
 		const { version, news } = packet;
-		await keepFindings(db, packetId, { version, news, sheetVersion: assignment.version }, findings);
+		await keepFindings(db, packetId, { version, news, sheetVersion: assignment.version }, findings, summary);
 	} finally {
 		services.pages.forget('check-packet', packetId);
 	}

@@ -8,6 +8,7 @@ import { preparePage } from './preparePage';
 import { lookPage, readPage } from './readPage';
 import { readPicture } from './readPicture';
 import { sendInvitation } from './sendInvitation';
+import { sendLetter } from './sendLetter';
 import { takeIn } from './takeIn';
 import { weighPage } from './weighPage';
 import type { Handlers } from '../kinds';
@@ -28,6 +29,7 @@ export function handlers(services: Services): Handlers {
 		'deliver-portal': deliver(services),
 		'deliver-mail': deliver(services),
 		'deliver-folder': deliver(services),
-		'send-invitation': sendInvitation(services)
+		'send-invitation': sendInvitation(services),
+		'send-letter': sendLetter(services)
 	};
 }

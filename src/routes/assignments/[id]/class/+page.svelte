@@ -1,147 +1,232 @@
 <script lang="ts">
-	import { RULE_TITLES } from '$lib/core/check/check';
-	import { plural, type Finding } from '$lib/core/rules/finding';
+	import { onMount, untrack } from 'svelte';
+	import { Button, InlineNotification, Search, Select, SelectItem } from 'carbon-components-svelte';
+	import { STANDINGS, standingOf, type BoardFilter } from '$lib/core/board/board';
+	import { STANDING_WORDS } from '$lib/core/board/boardTable';
+	import { formatDue } from '$lib/core/rules/dueTime';
+	import { plural } from '$lib/core/rules/finding';
+	import BoardTable from '$lib/ui/board/BoardTable.svelte';
+	import { BoardStore } from '$lib/ui/board/boardStore.svelte';
+	import ClassPicture from '$lib/ui/board/ClassPicture.svelte';
+	import MoreTime from '$lib/ui/board/MoreTime.svelte';
+	import Remind from '$lib/ui/board/Remind.svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
-	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
+	import GiveBack from '$lib/ui/returns/GiveBack.svelte';
 
 	let { data } = $props();
-	const handedIn = $derived(data.students.filter((s) => s.handedInAt).length);
-	const when = (at: string) =>
-		new Date(at).toLocaleString('en-GB', {
-			day: 'numeric',
-			month: 'short',
-			hour: '2-digit',
-			minute: '2-digit'
-		});
-	type Open = Pick<Finding, 'rule' | 'message'>;
-	/** All of them, as they stand on the rule sheet. */
-	const every = (open: readonly Open[]) => open.map((f) => `${RULE_TITLES[f.rule]}: ${f.message}`).join('\n');
+	const store = untrack(() => new BoardStore(data.board, data.fileType));
+	onMount(() => store.listen());
+	const { board } = $derived(store);
+
+	let said = $state('');
+	let words = $state('');
+	$effect(() => {
+		store.filter = { ...untrack(() => store.filter), words };
+	});
+	function showAll(): void {
+		words = '';
+		store.filter = { words: '', standing: 'any', unreadable: null };
+	}
+	let dialog = $state<'remind' | 'time' | 'return' | null>(null);
+	const shows = (which: typeof dialog) => ({
+		get open() {
+			return dialog === which;
+		},
+		set open(on: boolean) {
+			if (on) dialog = which;
+			else if (dialog === which) dialog = null;
+		}
+	});
+	const [reminding, timing, returning] = [shows('remind'), shows('time'), shows('return')];
+
+	const counts = $derived(
+		STANDINGS.map((standing) => ({
+			standing,
+			n: board.students.filter((s) => standingOf(s) === standing).length
+		})).filter(({ n }) => n > 0)
+	);
+	const toReturn = $derived(
+		store.chosen.flatMap((s) =>
+			s.packetId && s.pages > 0
+				? [
+						{
+							packet: s.packetId,
+							version: s.version,
+							name: `${s.given} ${s.family}`,
+							pages: [],
+							reasons: (s.summary?.open ?? [])
+								.filter((f) => f.level === 'blocks' || store.chosen.length === 1)
+								.map(({ message, rule, page, pages }) => ({
+									text: message,
+									rule,
+									...(page ? { page } : {}),
+									position: pages[0] ?? null
+								}))
+						}
+					]
+				: []
+		)
+	);
+	function done(words: string): void {
+		said = words;
+		void store.refresh();
+	}
 </script>
 
-<svelte:head><title>{data.title} · Membrana</title></svelte:head>
+<svelte:head><title>Board · {data.title}</title></svelte:head>
 <TopBar>{data.title} · {data.courseCode}</TopBar>
 <main>
 	<div class="top">
-		<h1>Class</h1>
-		<form method="post" action="/assignments/{data.id}/stack">
-			<button class="quiet">{data.hasStack ? 'The class’s stack' : 'Bring in the class’s stack'}</button>
-		</form>
+		<h1>Board</h1>
+		<p aria-live="polite">
+			{counts.map(({ standing, n }) => `${n} ${STANDING_WORDS[standing].toLowerCase()}`).join(', ')}{board.due
+				? `. Due ${formatDue(board.due)}.`
+				: '.'}
+			{#if !store.online}<b>The line is down; this may be old.</b>{/if}
+		</p>
+		<nav>
+			<a class="quiet" href="/assignments/{board.id}">Rule sheet</a>
+			<a class="quiet" download href="/api/assignments/{board.id}/board?as=csv">Save as CSV</a>
+			<form method="post" action="/assignments/{board.id}/stack">
+				<button class="quiet">{data.hasStack ? 'The class’s stack' : 'Bring in the class’s stack'}</button>
+			</form>
+		</nav>
 	</div>
-	<p>
-		{handedIn} of {data.students.length} handed in.
-		{#if data.clock}{RULE_TITLES.due}: {data.clock}.{/if}
-		<a href="/assignments/{data.id}">Rule sheet</a>
-	</p>
-	<table>
-		<thead
-			><tr
-				><th>Student</th><th>Pages</th><th>State</th><th>Findings</th><th
-					><span class="out-of-sight">Open</span></th
-				></tr
-			></thead
-		>
-		<tbody>
-			{#each data.students as student (student.id)}
-				<tr>
-					<td>{student.family}, {student.given}</td>
-					<td>{student.pages > 0 ? plural(student.pages, 'page') : ''}</td>
-					<td>
-						<div class="state">
-							{#if student.handedInAt}
-								<LevelMark level="clear" /> Received {when(student.handedInAt)}
-							{:else if student.pages > 0}
-								<LevelMark level="look" /> Begun, last changed {when(student.updatedAt!)}
-							{:else}
-								Not begun
-							{/if}
-						</div>
-					</td>
-					<td>
-						{#each [['blocks', student.blocks], ['look', student.look]] as const as [level, open] (level)}
-							{#if open.length > 0}
-								<div class="state" title={every(open)}>
-									<LevelMark {level} />
-									<span>{open[0]!.message}{open.length > 1 ? ` And ${open.length - 1} more.` : ''}</span>
-								</div>
-							{/if}
-						{/each}
-						{#if student.checked && student.blocks.length + student.look.length === 0}
-							<div class="state"><LevelMark level="clear" /> Nothing open</div>
-						{/if}
-						{#if student.checked === 'before'}
-							<div class="soft">Changed since; being checked again</div>
-						{:else if student.pages > 0 && !student.checked}
-							<div class="soft">Not checked yet</div>
-						{/if}
-					</td>
-					<td>
-						<form method="post" action="/assignments/{data.id}/packet">
-							<input type="hidden" name="student" value={student.id} />
-							<button class="quiet">{student.pages > 0 ? 'Open the packet' : 'Prepare one for them'}</button>
-						</form>
-					</td>
-				</tr>
-			{/each}
-		</tbody>
-	</table>
+	{#if board.students.length === 0}
+		<p class="none">Nobody is in this course yet. Bring its roster in, and its students stand here.</p>
+	{:else}
+		<ClassPicture {board} />
+		{#if said}
+			<InlineNotification kind="success" lowContrast title={said} on:close={() => (said = '')} />
+		{/if}
+		{#if store.run}
+			<InlineNotification
+				kind={store.run.problems.length > 0 ? 'warning' : store.run.isOver ? 'success' : 'info'}
+				lowContrast
+				title={store.run.isOver
+					? `${store.run.of - store.run.problems.length} of ${store.run.of} handed in.`
+					: `Handing in ${store.run.done + 1} of ${store.run.of} …`}
+				subtitle={store.run.problems.join(' ')}
+				on:close={() => (store.run = null)}
+			/>
+		{/if}
+		<div class="bar">
+			{#if store.chosen.length > 0}
+				<b>{plural(store.chosen.length, 'student')} marked</b>
+				<Button
+					size="field"
+					disabled={store.ready.length === 0 || (store.run !== null && !store.run.isOver)}
+					on:click={() => store.handIn()}
+					>Hand in the {store.ready.length === 1 ? 'one that is' : `${store.ready.length} that are`} ready</Button
+				>
+				<Button size="field" kind="tertiary" on:click={() => (dialog = 'remind')}>Remind …</Button>
+				<Button
+					size="field"
+					kind="tertiary"
+					disabled={toReturn.length === 0}
+					on:click={() => (dialog = 'return')}>Give back …</Button
+				>
+				<Button size="field" kind="tertiary" disabled={!board.due} on:click={() => (dialog = 'time')}
+					>More time …</Button
+				>
+				<button class="textual" onclick={() => store.markAll(false)}>Mark nobody</button>
+			{:else}
+				<div class="find">
+					<Search size="lg" labelText="Find a student" placeholder="Find a student" bind:value={words} />
+				</div>
+				<Select
+					inline
+					labelText="Who"
+					selected={store.filter.standing}
+					on:update={(e) =>
+						(store.filter = { ...store.filter, standing: e.detail as BoardFilter['standing'] })}
+				>
+					<SelectItem value="any" text="everybody" />
+					{#each STANDINGS as standing (standing)}<SelectItem
+							value={standing}
+							text={STANDING_WORDS[standing].toLowerCase()}
+						/>{/each}
+					<SelectItem value="late" text="late" />
+				</Select>
+				<Select
+					inline
+					labelText="Reads badly"
+					selected={store.filter.unreadable ?? ''}
+					on:update={(e) => (store.filter = { ...store.filter, unreadable: String(e.detail) || null })}
+				>
+					<SelectItem value="" text="any question" />
+					{#each board.questions as question (question)}<SelectItem
+							value={question}
+							text="question {question}"
+						/>{/each}
+				</Select>
+			{/if}
+		</div>
+		{#if store.shown.length > 0}
+			<BoardTable {store} />
+		{:else}
+			<p class="none">
+				Nobody fits. <button class="textual" onclick={showAll}>Show everybody</button>
+			</p>
+		{/if}
+	{/if}
 </main>
+
+<Remind bind:open={reminding.open} assignment={board.id} people={store.chosen} ondone={done} />
+{#if board.due}
+	<MoreTime
+		bind:open={timing.open}
+		assignment={board.id}
+		due={board.due}
+		people={store.chosen}
+		ondone={() => done('They have more time now.')}
+	/>
+{/if}
+<GiveBack bind:open={returning.open} packets={toReturn} ondone={done} />
 
 <style>
 	main {
-		max-width: 80rem;
+		max-width: 100rem;
 		margin: 0 auto;
-		padding: 2rem 1.5rem;
+		padding: 1.5rem;
 	}
 	.top {
 		display: flex;
-		align-items: center;
-		justify-content: space-between;
-		gap: 1rem;
+		flex-wrap: wrap;
+		align-items: baseline;
+		gap: 0.5rem 1.25rem;
+		margin-bottom: 1rem;
+	}
+	.top p {
+		flex: 1;
+		min-width: 16rem;
+		color: var(--ink-soft);
+	}
+	nav {
+		display: flex;
+		gap: 0.5rem;
 	}
 	h1 {
 		font-size: 2.25rem;
 		font-weight: 400;
 	}
-	p {
-		margin: 0.5rem 0 1.5rem;
-		color: var(--ink-soft);
-	}
-	table {
-		width: 100%;
-		border-collapse: collapse;
-		background: var(--white);
-		border: 1px solid var(--rule);
-		font-size: 0.9375rem;
-	}
-	th,
-	td {
-		padding: 0.625rem 1rem;
-		border-top: 1px solid var(--rule);
-		text-align: left;
-		vertical-align: middle;
-	}
-	th {
-		color: var(--ink-soft);
-		font-size: 0.875rem;
-		font-weight: 400;
-	}
-	td:nth-child(-n + 2),
-	button {
-		white-space: nowrap;
-	}
-	td {
-		line-height: 1.35;
-	}
-	.state {
+	.bar {
 		display: flex;
-		align-items: flex-start;
-		gap: 0.5rem;
+		flex-wrap: wrap;
+		align-items: center;
+		gap: 0.75rem;
+		min-height: 3rem;
+		margin-bottom: 0.75rem;
 	}
-	.soft {
+	.bar b {
+		font-weight: 600;
+	}
+	.find {
+		width: 20rem;
+	}
+	.none {
+		padding: 3rem 0;
 		color: var(--ink-soft);
-		font-size: 0.875rem;
-	}
-	td:last-child {
-		text-align: right;
+		text-align: center;
 	}
 </style>

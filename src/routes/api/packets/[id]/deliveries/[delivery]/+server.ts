@@ -2,6 +2,7 @@ import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { deliveryFor } from '$lib/server/access/access';
 import { receiptOfArrived } from '$lib/server/delivery/mail';
+import { ruleSheetOf } from '$lib/server/store/assignments';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { services } from '$lib/server/services/services';
 import {
@@ -43,7 +44,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 	if (problem) error(400, problem.message);
 	const { what } = value as { what: 'now' | 'again' | 'arrived' };
 	if (what === 'arrived') {
-		const receipt = receiptOfArrived(delivery, assignment.ruleSheet.due ?? null);
+		const receipt = receiptOfArrived(delivery, ruleSheetOf(assignment, packet).due ?? null);
 		if (!(await settleDelivery(db, delivery.id, 'unsure', 'sent', { receipt }))) notUnsure();
 	}
 	if (what === 'again' && !(await sendAgain(db, delivery.id))) notUnsure();

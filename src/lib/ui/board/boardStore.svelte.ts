@@ -1,0 +1,122 @@
+import {
+	fits,
+	sorted,
+	standingOf,
+	type BoardFilter,
+	type BoardSort,
+	type BoardView
+} from '$lib/core/board/board';
+import type { FileRow } from '$lib/server/store/deliveries';
+import { ask, post } from '../packet/ask';
+import { newKey } from '../packet/unsent';
+
+/** Milliseconds between two looks whether a file is made, and after which it is given up. */
+const LOOK_AGAIN = 700;
+const TIMEOUT = 180_000;
+
+/** Handing in what is ready of several people. */
+export interface Run {
+	readonly done: number;
+	readonly of: number;
+	/** What went wrong, by name. */
+	readonly problems: readonly string[];
+	readonly isOver: boolean;
+}
+
+/** A class's board that is open in this browser. */
+export class BoardStore {
+	board = $state.raw<BoardView>()!;
+	filter = $state.raw<BoardFilter>({ words: '', standing: 'any', unreadable: null });
+	sort = $state<{ by: BoardSort; down: boolean }>({ by: 'name', down: false });
+	/** Ids of students. */
+	marked = $state.raw<ReadonlySet<string>>(new Set());
+	online = $state(true);
+	run = $state.raw<Run | null>(null);
+
+	readonly shown = $derived(
+		sorted(
+			this.board.students.filter((s) => fits(this.board, s, this.filter)),
+			this.sort.by,
+			this.sort.down
+		)
+	);
+	/** Those who are marked and shown: nothing is done to whom one does not see. */
+	readonly chosen = $derived(this.shown.filter((s) => this.marked.has(s.id)));
+	readonly ready = $derived(this.chosen.filter((s) => standingOf(s) === 'ready'));
+
+	/** Of wishes to hand in, by packet and version: the same wish again is the same delivery. */
+	readonly #keys = new Map<string, string>();
+
+	/** @param fileType what the rule sheet asks for */
+	constructor(
+		board: BoardView,
+		readonly fileType: 'pdf' | 'zip'
+	) {
+		this.board = board;
+	}
+
+	listen(): () => void {
+		const events = new EventSource(`/api/assignments/${this.board.id}/board/events`);
+		events.addEventListener('changed', () => void this.refresh());
+		events.addEventListener('open', () => void this.refresh());
+		events.addEventListener('error', () => (this.online = false));
+		return () => events.close();
+	}
+
+	async refresh(): Promise<void> {
+		const response = await fetch(`/api/assignments/${this.board.id}/board`).catch(() => null);
+		this.online = response !== null;
+		if (response?.ok) this.board = (await response.json()) as BoardView;
+	}
+
+	mark(id: string, on: boolean): void {
+		const marked = new Set(this.marked);
+		if (on) marked.add(id);
+		else marked.delete(id);
+		this.marked = marked;
+	}
+
+	/** Marks everybody who is shown, or nobody. */
+	markAll(on: boolean): void {
+		this.marked = new Set(on ? this.shown.map((s) => s.id) : []);
+	}
+
+	sortBy(by: BoardSort): void {
+		this.sort = { by, down: this.sort.by === by && !this.sort.down };
+	}
+
+	/** Hands in what is ready of those marked, one after another; the rest is left alone. */
+	async handIn(): Promise<void> {
+		const ready = this.ready;
+		const problems: string[] = [];
+		const tell = (done: number, isOver = false) => {
+			this.run = { done, of: ready.length, problems: [...problems], isOver };
+		};
+		tell(0);
+		for (const [i, student] of ready.entries()) {
+			try {
+				await this.#handIn(student.packetId!, student.version);
+			} catch (error) {
+				problems.push(`${student.given} ${student.family}: ${(error as Error).message}`);
+			}
+			tell(i + 1);
+		}
+		tell(ready.length, true);
+		await this.refresh();
+	}
+
+	async #handIn(packet: string, version: number): Promise<void> {
+		const until = Date.now() + TIMEOUT;
+		let file: FileRow;
+		do {
+			file = await ask<FileRow>(packet, 'file', post({ version, type: this.fileType }));
+			if (file.state === 'failed') throw new Error(file.problem ?? 'Its file could not be made.');
+			if (file.state === 'making') await new Promise((done) => setTimeout(done, LOOK_AGAIN));
+		} while (file.state === 'making' && Date.now() < until);
+		if (file.state !== 'ready') throw new Error('Its file is still being made. Try again in a moment.');
+		const wish = `${packet}/${version}`;
+		const key = this.#keys.get(wish) ?? newKey();
+		this.#keys.set(wish, key);
+		await ask(packet, 'deliveries', post({ file: file.id, key }));
+	}
+}

@@ -76,6 +76,13 @@ const ways = (): Record<string, Way> => ({
 		path: `/api/packets/${packet}/troubles/${packet}`,
 		body: {}
 	},
+	'POST /api/packets/[id]/proposed': { path: `/api/packets/${packet}/proposed`, body: { version: 0 } },
+	'GET /api/packets/[id]/returns': { path: `/api/packets/${packet}/returns` },
+	'POST /api/packets/[id]/returns': {
+		path: `/api/packets/${packet}/returns`,
+		body: { version: 0, reasons: [], words: 'Again.' }
+	},
+	'DELETE /api/packets/[id]/returns/[return]': { path: `/api/packets/${packet}/returns/${packet}` },
 	'POST /api/packets/[id]/phone-link': { path: `/api/packets/${packet}/phone-link`, body: {} },
 	'DELETE /api/packets/[id]/phone-link': { path: `/api/packets/${packet}/phone-link` },
 	'PUT /api/assignments/[id]': {
@@ -84,6 +91,16 @@ const ways = (): Record<string, Way> => ({
 	},
 	'POST /api/assignments': { path: '/api/assignments', body: { course, ruleSheet: SHEET } },
 	'GET /assignments/[id]': { path: `/assignments/${assignment}` },
+	'GET /api/assignments/[id]/board': { path: `/api/assignments/${assignment}/board` },
+	'GET /api/assignments/[id]/board/events': { path: `/api/assignments/${assignment}/board/events` },
+	'POST /api/assignments/[id]/time': {
+		path: `/api/assignments/${assignment}/time`,
+		body: { people: [packet], due: null }
+	},
+	'POST /api/assignments/[id]/reminders': {
+		path: `/api/assignments/${assignment}/reminders`,
+		body: { people: [packet] }
+	},
 	'GET /assignments/[id]/class': { path: `/assignments/${assignment}/class` },
 	'POST /assignments/[id]/stack': { path: `/assignments/${assignment}/stack`, form: {} },
 	'GET /stacks/[id]': { path: `/stacks/${stack}` },

@@ -5,6 +5,7 @@ import { PDFDocument } from '@cantoo/pdf-lib';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { Random } from '../../demo/generator/random';
 import { blankPicture } from '../../src/lib/core/raster/picture';
+import type { BoardView } from '../../src/lib/core/board/board';
 import { heapsOf } from '../../src/lib/core/stack/heaps';
 import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
@@ -24,9 +25,8 @@ beforeAll(async () => {
 	port = await freePort();
 	await start();
 	stack = await maren.openStack(assignment);
-	const html = await (await maren.fetch(`/assignments/${assignment}/class`)).text();
-	const rows = html.matchAll(/<td[^>]*>Test, (\w+)<\/td>[\s\S]*?name="student" value="([0-9a-f-]+)"/g);
-	people = new Map([...rows].map((r) => [r[1]!, r[2]!]));
+	const { students } = await maren.json<BoardView>(`/api/assignments/${assignment}/board`);
+	people = new Map(students.map((s) => [s.given, s.id]));
 });
 afterAll(() => app.kill('SIGTERM'));
 

@@ -1,13 +1,14 @@
 import { answerables } from '../assignment/question';
 import { VERDICTS, type Verdict } from '../legibility/legibility';
 import { piecesByQuestion, stretchesOf, withoutHeaders } from '../mapping/stretches';
-import type { Packet } from '../packet/packet';
+import type { Packet, Seam } from '../packet/packet';
 import type { PageRecord } from '../page/pageRecord';
 import type { Finding, Task } from '../rules/finding';
 import type { RuleName, RuleSheet } from '../rules/ruleSheet';
 
 /**
- * How one question stands in one packet: `open` while its pages are not all known, `skipped` where the student says that
+ * How one question stands in one packet: `open` while its pages are not all known, or while it is only proposed where it
+ * stands; `skipped` where the student says that
  * it was not attempted, `absent` where nothing is mapped to it and nobody says why.
  */
 export const CELL_STATES = ['blocks', 'look', 'open', 'absent', 'skipped', 'clear'] as const;
@@ -43,25 +44,37 @@ export interface PacketSummary {
 	readonly pages: readonly (Verdict | null)[];
 }
 
-/** @param findings what the rules say of this packet */
+/**
+ * @param findings what the rules say of this packet
+ * @param proposed seams that were read off its pages, and that nobody has confirmed
+ */
 export function summarise(
 	sheet: Pick<RuleSheet, 'questions'>,
 	packet: Packet,
 	records: Readonly<Record<string, PageRecord | undefined>>,
-	findings: readonly Finding[]
+	findings: readonly Finding[],
+	proposed: readonly Seam[] = []
 ): PacketSummary {
 	const verdictOf = (page: string) => records[page]?.prepared?.legibility.verdict ?? null;
-	const stretches = withoutHeaders(stretchesOf(packet), (page) => records[page]?.reading?.lines ?? null);
-	const pieces = piecesByQuestion(stretches);
+	const piecesIn = (seams: readonly Seam[]) =>
+		piecesByQuestion(
+			withoutHeaders(
+				stretchesOf({ strip: packet.strip, seams }),
+				(page) => records[page]?.reading?.lines ?? null
+			)
+		);
+	const confirmed = piecesIn(packet.seams);
+	const all = piecesIn([...packet.seams, ...proposed]);
 	const wrong = findings.filter((f) => f.level !== 'clear');
 	const unread = packet.strip.some((page) => !records[page]?.reading && !records[page]?.problem);
 	return {
 		cells: answerables(sheet.questions).map(({ id }): QuestionCell => {
-			const own = pieces.get(id) ?? [];
+			const isConfirmed = confirmed.has(id);
+			const own = (isConfirmed ? confirmed : all).get(id) ?? [];
 			const positions = [...new Set(own.map((p) => p.position))];
 			const first = own[0]?.page ?? null;
-			if (first === null) {
-				const skipped = packet.notAttempted.includes(id);
+			const skipped = !isConfirmed && packet.notAttempted.includes(id);
+			if (first === null || skipped) {
 				return {
 					question: id,
 					state: skipped ? 'skipped' : unread ? 'open' : 'absent',
@@ -76,7 +89,7 @@ export function summarise(
 			const bad = positions.find((p) => here.some((f) => f.pages.includes(p)));
 			return {
 				question: id,
-				state: level ?? (verdicts.includes(null) ? 'open' : 'clear'),
+				state: !isConfirmed ? 'open' : (level ?? (verdicts.includes(null) ? 'open' : 'clear')),
 				pages: positions,
 				page: bad ? packet.strip[bad - 1]! : first,
 				verdict: worst(verdicts)

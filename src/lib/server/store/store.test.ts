@@ -65,7 +65,8 @@ describe('migrations', () => {
 			'0005-hold.sql',
 			'0006-pages.sql',
 			'0007-school.sql',
-			'0008-stack.sql'
+			'0008-stack.sql',
+			'0009-board.sql'
 		]);
 	});
 });

@@ -46,6 +46,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	makeFile: pages(240),
 	matchNames: pages(60),
 	check: pages(60),
+	takeProposed: pages(60, true),
 	cutStack: pages(240),
 	makeBundle: pages(600),
 	filePage: pages(20, true),

@@ -11,6 +11,9 @@ import {
 	type PictureFacts
 } from '../../core/page/preparePage';
 import { flatten } from '../../core/sheet/flatten';
+import { takeProposed as proposedChange } from '../../core/check/takeProposed';
+import { proposeSeams } from '../../core/mapping/proposeSeams';
+import type { Change } from '../../core/packet/change';
 import { withLabelsSettled } from '../../core/mapping/settleLabels';
 import type { Packet, Page } from '../../core/packet/packet';
 import { namesLeftOn, type NamePlace } from '../../core/bundle/namePlaces';
@@ -275,10 +278,15 @@ export function check({
 }: CheckInput): Promise<{ findings: Finding[]; summary: PacketSummary }> {
 	const evidence = withLabelsSettled(records, input.packet);
 	const findings = checkPages({ ...input, evidence });
-	return Promise.resolve({
-		findings,
-		summary: summarise(input.sheet, input.packet, evidence, findings)
-	});
+	const { sheet, packet } = input;
+	const read = packet.strip.map((page) => ({ page, reading: evidence[page]?.reading ?? null }));
+	const seams = proposeSeams(sheet.questions, read, packet.seams, packet.declined);
+	return Promise.resolve({ findings, summary: summarise(sheet, packet, evidence, findings, seams) });
+}
+
+/** The change that takes what was surely read off a packet's pages. */
+export function takeProposed(input: Omit<CheckInput, 'person'>): Promise<Change | null> {
+	return Promise.resolve(proposedChange(input));
 }
 
 export interface MakeFileInput {

@@ -17,7 +17,7 @@
 	});
 	const words = $derived(
 		[
-			`Question ${question}: ${CELL_WORDS[cell.state]}`,
+			`Question ${question}: ${cell.state === 'open' && cell.pages.length > 0 ? 'found there, not confirmed yet' : CELL_WORDS[cell.state]}`,
 			...(cell.pages.length > 0 ? [namePages(cell.pages)] : []),
 			...(cell.verdict ? [`reads ${cell.verdict}`] : [])
 		].join(', ')

@@ -190,6 +190,7 @@
 		width: 1.125rem;
 		height: 1.125rem;
 		margin: 0;
+		vertical-align: middle;
 		accent-color: var(--violet);
 	}
 	.question {

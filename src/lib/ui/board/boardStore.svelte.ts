@@ -3,6 +3,7 @@ import {
 	sorted,
 	standingOf,
 	type BoardFilter,
+	type BoardStudent,
 	type BoardSort,
 	type BoardView
 } from '$lib/core/board/board';
@@ -14,8 +15,10 @@ import { newKey } from '../packet/unsent';
 const LOOK_AGAIN = 700;
 const TIMEOUT = 180_000;
 
-/** Handing in what is ready of several people. */
+/** Something that is done for several people. */
 export interface Run {
+	/** In the past tense. */
+	readonly what: string;
 	readonly done: number;
 	readonly of: number;
 	/** What went wrong, by name. */
@@ -43,6 +46,16 @@ export class BoardStore {
 	/** Those who are marked and shown: nothing is done to whom one does not see. */
 	readonly chosen = $derived(this.shown.filter((s) => this.marked.has(s.id)));
 	readonly ready = $derived(this.chosen.filter((s) => standingOf(s) === 'ready'));
+
+	/** Those whose questions are not all placed. */
+	readonly unplaced = $derived(
+		this.chosen.filter(
+			(s) =>
+				s.pages > 0 &&
+				!s.handedInAt &&
+				s.summary?.cells.some((c) => c.state === 'open' || c.state === 'absent')
+		)
+	);
 
 	/** Of wishes to hand in, by packet and version: the same wish again is the same delivery. */
 	readonly #keys = new Map<string, string>();
@@ -85,23 +98,39 @@ export class BoardStore {
 		this.sort = { by, down: this.sort.by === by && !this.sort.down };
 	}
 
-	/** Hands in what is ready of those marked, one after another; the rest is left alone. */
-	async handIn(): Promise<void> {
-		const ready = this.ready;
+	/** Hands in what is ready of those marked; the rest is left alone. */
+	handIn(): Promise<void> {
+		return this.#each('Handed in', this.ready, (s) => this.#handIn(s.packetId!, s.version));
+	}
+
+	/** Takes the order and the map that were surely read, of those marked whose questions are not all placed. */
+	takeRead(): Promise<void> {
+		return this.#each('Placed', this.unplaced, async (s) => {
+			const { taken } = await ask<{ taken: boolean }>(s.packetId!, 'proposed', post({ version: s.version }));
+			if (!taken) throw new Error('Nothing was read surely enough. Look at it yourself.');
+		});
+	}
+
+	/** Does something for several students, one after another. */
+	async #each(
+		what: string,
+		students: readonly BoardStudent[],
+		work: (student: BoardStudent) => Promise<void>
+	): Promise<void> {
 		const problems: string[] = [];
 		const tell = (done: number, isOver = false) => {
-			this.run = { done, of: ready.length, problems: [...problems], isOver };
+			this.run = { what, done, of: students.length, problems: [...problems], isOver };
 		};
 		tell(0);
-		for (const [i, student] of ready.entries()) {
+		for (const [i, student] of students.entries()) {
 			try {
-				await this.#handIn(student.packetId!, student.version);
+				await work(student);
 			} catch (error) {
 				problems.push(`${student.given} ${student.family}: ${(error as Error).message}`);
 			}
 			tell(i + 1);
 		}
-		tell(ready.length, true);
+		tell(students.length, true);
 		await this.refresh();
 	}
 

@@ -18,6 +18,7 @@
 	onMount(() => store.listen());
 	const { board } = $derived(store);
 
+	const busy = $derived(store.run !== null && !store.run.isOver);
 	let said = $state('');
 	let words = $state('');
 	$effect(() => {
@@ -95,7 +96,7 @@
 	{#if board.students.length === 0}
 		<p class="none">Nobody is in this course yet. Bring its roster in, and its students stand here.</p>
 	{:else}
-		<ClassPicture {board} />
+		{#if board.students.some((s) => s.pages > 0)}<ClassPicture {board} />{/if}
 		{#if said}
 			<InlineNotification kind="success" lowContrast title={said} on:close={() => (said = '')} />
 		{/if}
@@ -104,8 +105,8 @@
 				kind={store.run.problems.length > 0 ? 'warning' : store.run.isOver ? 'success' : 'info'}
 				lowContrast
 				title={store.run.isOver
-					? `${store.run.of - store.run.problems.length} of ${store.run.of} handed in.`
-					: `Handing in ${store.run.done + 1} of ${store.run.of} …`}
+					? `${store.run.what}: ${store.run.of - store.run.problems.length} of ${store.run.of}.`
+					: `${store.run.what}: ${store.run.done} of ${store.run.of} …`}
 				subtitle={store.run.problems.join(' ')}
 				on:close={() => (store.run = null)}
 			/>
@@ -113,9 +114,15 @@
 		<div class="bar">
 			{#if store.chosen.length > 0}
 				<b>{plural(store.chosen.length, 'student')} marked</b>
+				{#if store.unplaced.length > 0}
+					<Button size="field" disabled={busy} on:click={() => store.takeRead()}
+						>Place what was read ({store.unplaced.length})</Button
+					>
+				{/if}
 				<Button
 					size="field"
-					disabled={store.ready.length === 0 || (store.run !== null && !store.run.isOver)}
+					kind={store.ready.length > 0 ? 'primary' : 'tertiary'}
+					disabled={store.ready.length === 0 || busy}
 					on:click={() => store.handIn()}
 					>Hand in the {store.ready.length === 1 ? 'one that is' : `${store.ready.length} that are`} ready</Button
 				>
@@ -223,6 +230,9 @@
 	}
 	.find {
 		width: 20rem;
+	}
+	.bar :global(.bx--select--inline) {
+		max-width: 18rem;
 	}
 	.none {
 		padding: 3rem 0;

@@ -3,9 +3,9 @@ import { mkdir, readFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { csvFormat } from 'd3-dsv';
-import { ANSWER_ORDERS, inOrder, newCode, splitAmong, type AnswerOrder } from '../src/lib/core/bundle/codes';
-import { cutOutsOf, type CutOut } from '../src/lib/core/bundle/cutOuts';
+import { ANSWER_ORDERS, newCode } from '../src/lib/core/bundle/codes';
 import type { NamesOnPage } from '../src/lib/core/bundle/namePlaces';
+import { AROUND, planBundle, type BundleOptions } from '../src/lib/core/bundle/plan';
 import type { TextLine } from '../src/lib/core/reading/pageReading';
 import { asCells } from '../src/lib/core/text/csvCells';
 import { readTable } from '../src/lib/server/roster/readTable';
@@ -15,33 +15,20 @@ import { writeWhole } from './packetFile';
 
 const USE =
 	'Use: membrana bundle [--question Q]… [--order roster|random|code] [--seed TEXT] [--graders N] [--names hidden|shown] [--around unsure|always|never] [--apart] -o FOLDER CUTFOLDER';
-const AROUND = ['unsure', 'always', 'never'] as const;
-/** Seams that are less sure show what lies around them. */
-const SURE_SEAM = 0.9;
 const KEY = 'codes.csv';
 
-interface Options {
-	readonly order: AnswerOrder;
-	readonly seed: string;
-	readonly graders: number;
-	readonly hidden: boolean;
-	readonly around: (typeof AROUND)[number];
-	readonly apart: boolean;
+interface Options extends BundleOptions {
 	readonly output: string;
 }
 
-interface Answer {
-	readonly code: string;
-	readonly packet: CutPacket;
-	readonly cutOuts: readonly CutOut[];
-	readonly confidence: number;
-}
+type Coded = CutPacket & { readonly code: string };
 
 /** Names to hide on a page of a packet, and why somebody should look whether they all are. */
 interface Hiding {
 	readonly boxes: readonly TextLine['box'][];
 	readonly look: NamesOnPage['look'];
 }
+const NOTHING_HIDDEN: Hiding = { boxes: [], look: null };
 
 /**
  * `bundle --question 3 -o FOLDER CUTFOLDER`: one PDF for each question of what `cut` wrote, every answer under a code.
@@ -108,15 +95,9 @@ async function bundle(
 	options: Options,
 	cores: EveryCore
 ): Promise<boolean> {
-	const all = byRoster(folder.packets).map((packet): Answer => {
-		return { code: codes.get(packet)!, packet, ...cutOutsOf(question, packet.map) };
-	});
-	const answers = inOrder(
-		all.filter((a) => a.cutOuts.length > 0),
-		options.order,
-		`${options.seed}\n${question}`
-	);
-	const without = all.filter((a) => a.cutOuts.length === 0);
+	const packets = byRoster(folder.packets).map((packet): Coded => ({ ...packet, code: codes.get(packet)! }));
+	const plan = planBundle(question, packets, options);
+	const answers = plan.files.flatMap((f) => f.answers);
 	const hides = new Map<string, Hiding>();
 	if (options.hidden) {
 		const pages = answers.flatMap(({ packet, cutOuts }) =>
@@ -128,39 +109,33 @@ async function bundle(
 			})
 		);
 	}
-	const hideOf = ({ packet }: Answer, position: number) =>
-		hides.get(`${packet.file}/${position}`)?.boxes ?? [];
+	const hidingOn = ({ file }: Coded, position: number) => hides.get(`${file}/${position}`) ?? NOTHING_HIDDEN;
 	const files = [];
 	const begins = new Map<string, { file: string; page: number }>();
-	const shares = splitAmong(answers, options.graders);
-	for (const [i, share] of shares.entries()) {
-		const part = shares.length > 1 ? `-part-${i + 1}-of-${shares.length}` : '';
-		const name = `question-${question}${part}.pdf`;
+	for (const [i, { name, answers: share }] of plan.files.entries()) {
 		const made = await cores.step('makeBundle', {
 			question: `Question ${question}`,
 			title: folder.title,
-			without: i === shares.length - 1 ? without.map((a) => a.code) : [],
+			without: i === plan.files.length - 1 ? plan.without.map((p) => p.code) : [],
 			apart: options.apart,
 			created: new Date().toISOString(),
 			out: resolve(options.output, name),
-			answers: share.map((answer) => ({
-				heading: answer.code,
-				cutOuts: answer.cutOuts.map((piece) => ({
+			answers: share.map(({ packet, cutOuts }) => ({
+				heading: packet.code,
+				cutOuts: cutOuts.map((piece) => ({
 					...piece,
-					page: { kind: 'pdf', path: join(from, answer.packet.file), index: piece.position - 1 },
-					around:
-						options.around === 'always' || (options.around === 'unsure' && answer.confidence < SURE_SEAM),
-					hide: hideOf(answer, piece.position)
+					page: { kind: 'pdf', path: join(from, packet.file), index: piece.position - 1 },
+					hide: hidingOn(packet, piece.position).boxes
 				}))
 			}))
 		});
-		files.push({ name, bytes: made.bytes, sha256: made.sha256, answers: share.map((a) => a.code) });
-		share.forEach(({ code }, k) => begins.set(code, { file: name, page: made.begins[k]! }));
+		files.push({ name, bytes: made.bytes, sha256: made.sha256, answers: share.map((a) => a.packet.code) });
+		share.forEach(({ packet }, k) => begins.set(packet.code, { file: name, page: made.begins[k]! }));
 	}
-	const look = answers.flatMap(({ code, packet, cutOuts }) =>
+	const look = answers.flatMap(({ packet, cutOuts }) =>
 		[...new Set(cutOuts.map((c) => c.position))].flatMap((position) => {
-			const because = hides.get(`${packet.file}/${position}`)?.look;
-			return because ? [{ code, position, because }] : [];
+			const because = hidingOn(packet, position).look;
+			return because ? [{ code: packet.code, position, because }] : [];
 		})
 	);
 	const report = {
@@ -170,13 +145,16 @@ async function bundle(
 		order: options.order,
 		...(options.order === 'random' ? { seed: options.seed } : {}),
 		files,
-		answers: answers.map((answer) => ({
-			code: answer.code,
-			...begins.get(answer.code)!,
-			cutOuts: answer.cutOuts.map((piece) => ({ ...piece, hidden: hideOf(answer, piece.position) })),
-			confidence: answer.confidence
+		answers: answers.map(({ packet, cutOuts, confidence }) => ({
+			code: packet.code,
+			...begins.get(packet.code)!,
+			cutOuts: cutOuts.map(({ around: _, ...piece }) => ({
+				...piece,
+				hidden: hidingOn(packet, piece.position).boxes
+			})),
+			confidence
 		})),
-		without: without.map((a) => a.code),
+		without: plan.without.map((p) => p.code),
 		look
 	};
 	await writeWhole(

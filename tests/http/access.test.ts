@@ -14,13 +14,17 @@ let course: string;
 let ilka: Client;
 let packet: string;
 let stack: string;
+let bundle: string;
 
 beforeAll(async () => {
 	({ assignment, course } = await seed(data));
 	app = await startApp(data, await freePort());
 	ilka = await Client.signIn(app.address, 'ilka');
 	packet = await ilka.openPacket(assignment);
-	stack = await (await Client.signIn(app.address, 'maren')).openStack(assignment);
+	const maren = await Client.signIn(app.address, 'maren');
+	stack = await maren.openStack(assignment);
+	const asked = await maren.send(`/api/assignments/${assignment}/bundles`, { question: '1' });
+	[{ id: bundle }] = (await asked.json()) as [{ id: string }];
 });
 afterAll(() => app.kill('SIGTERM'));
 
@@ -91,6 +95,19 @@ const ways = (): Record<string, Way> => ({
 	},
 	'POST /api/assignments': { path: '/api/assignments', body: { course, ruleSheet: SHEET } },
 	'GET /assignments/[id]': { path: `/assignments/${assignment}` },
+	'GET /assignments/[id]/bundles': { path: `/assignments/${assignment}/bundles` },
+	'GET /api/assignments/[id]/bundles': { path: `/api/assignments/${assignment}/bundles` },
+	'POST /api/assignments/[id]/bundles': {
+		path: `/api/assignments/${assignment}/bundles`,
+		body: { question: '1' }
+	},
+	'GET /api/assignments/[id]/codes': { path: `/api/assignments/${assignment}/codes` },
+	'GET /api/bundles/[id]/files/[file]': { path: `/api/bundles/${bundle}/files/0` },
+	'GET /api/bundles/[id]/look': { path: `/api/bundles/${bundle}/look` },
+	'POST /api/bundles/[id]/look': {
+		path: `/api/bundles/${bundle}/look`,
+		body: { packet, page: 'x', key: 'x', boxes: [] }
+	},
 	'GET /api/assignments/[id]/board': { path: `/api/assignments/${assignment}/board` },
 	'GET /api/assignments/[id]/board/events': { path: `/api/assignments/${assignment}/board/events` },
 	'POST /api/assignments/[id]/time': {

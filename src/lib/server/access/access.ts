@@ -7,6 +7,7 @@ import { packetById, packetHead, type PacketHead, type PacketRow } from '../stor
 import { picturesUnder, type StoredPictures } from '../store/pageRecords';
 import { isArchived, personById, type Person, type Role } from '../store/people';
 import { phoneLinkByToken, type PhoneLink } from '../store/phoneLinks';
+import { bundleById } from '../store/bundles';
 import { studentsAmong } from '../store/board';
 import { returnsOf } from '../store/returns';
 import { troubleById, type TroubleRow } from '../store/troubles';
@@ -120,6 +121,14 @@ export async function assignmentToEdit(db: Database, locals: App.Locals, id: str
 export async function assignmentToTeach(db: Database, locals: App.Locals, id: string) {
 	const found = await assignmentFor(db, locals, id);
 	return found.role === 'teacher' ? found : nothingHere();
+}
+
+/** A bundle of an assignment whose class this person teaches. */
+export async function bundleFor(db: Database, locals: App.Locals, id: string) {
+	signedIn(locals);
+	const bundle = UUID.test(id) ? await bundleById(db, id) : null;
+	if (!bundle) return nothingHere();
+	return { ...(await assignmentToTeach(db, locals, bundle.assignmentId)), bundle };
 }
 
 /** Some students of an assignment's class, for whoever teaches it; refused where one of them is not of it. */

@@ -2,7 +2,8 @@ import { rightsChanged } from '../events/packetEvents';
 import { noteDeed } from '../store/deeds';
 import { erasePerson, preparedKeys, removeCourse } from '../store/erase';
 import type { Person } from '../store/people';
-import { sweepFiles } from '../vault/sweep';
+import { bundleIds } from '../store/bundles';
+import { sweepBundles, sweepFiles } from '../vault/sweep';
 import type { Services } from './services';
 
 /** Erases a person, and every file that was theirs alone. Backups, and what was handed in elsewhere, are out of reach. */
@@ -33,4 +34,5 @@ async function erase(
 	});
 	rightsChanged();
 	await sweepFiles(vault, derived, gone, keys, begun);
+	await sweepBundles(derived, await bundleIds(db));
 }

@@ -1,4 +1,5 @@
 import type { Database } from '../store/database';
+import { unmadeBundles } from '../store/bundles';
 import { openDeliveries } from '../store/deliveries';
 import { referredFiles, unreadPictures } from '../store/sources';
 import type { Services } from './services';
@@ -29,6 +30,9 @@ export async function resumePending(services: Services): Promise<void> {
 		for (const { id } of await db.query<{ id: string }>(`select id from file where state = 'making'`)) {
 			await queue.add('make-file', { fileId: id });
 		}
+	});
+	await attempt('bundles', async () => {
+		for (const { id, kind } of await unmadeBundles(db)) await queue.add(`make-${kind}`, { bundleId: id });
 	});
 	await attempt('deliveries', async () => {
 		for (const { id, target } of await openDeliveries(db)) {

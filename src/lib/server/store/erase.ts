@@ -1,3 +1,4 @@
+import { dropBundles } from './bundles';
 import type { Database } from './database';
 
 /** What would go with a person or a course. */
@@ -68,6 +69,16 @@ async function removePackets(db: Database, of: WorkOf): Promise<string[]> {
  * @returns SHA-256 of files that nothing refers to any more
  */
 export async function erasePerson(db: Database, personId: string): Promise<string[]> {
+	const answered = await db.query<{ id: string }>(
+		'select distinct assignment_id as id from packet where person_id = $1',
+		[personId]
+	);
+	await dropBundles(
+		db,
+		answered.map((a) => a.id)
+	);
+	await db.query('delete from answer_code where person_id = $1', [personId]);
+	await db.query('delete from more_time where person_id = $1', [personId]);
 	const files = await removePackets(db, { personId });
 	for (const table of ['session', 'invitation', 'enrolment', 'phone_link']) {
 		await db.query(`delete from ${table} where person_id = $1`, [personId]);

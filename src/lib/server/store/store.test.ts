@@ -66,7 +66,8 @@ describe('migrations', () => {
 			'0006-pages.sql',
 			'0007-school.sql',
 			'0008-stack.sql',
-			'0009-board.sql'
+			'0009-board.sql',
+			'0010-bundles.sql'
 		]);
 	});
 });

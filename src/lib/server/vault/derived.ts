@@ -32,3 +32,8 @@ export function filePagePath(folder: string, sha256: string, index: number): str
 export function previewPath(folder: string, sha256: string, index: number): string {
 	return join(folder, 'preview', `${sha256}-${index}.jpg`);
 }
+
+/** The folder in which the files of a bundle lie. */
+export function bundlePath(folder: string, bundleId: string): string {
+	return join(folder, 'bundles', bundleId);
+}

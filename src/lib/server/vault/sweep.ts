@@ -35,3 +35,11 @@ export async function sweepFiles(
 		if (await old(path)) await rm(path, { force: true });
 	}
 }
+
+/** Removes the files of bundles that are no more. */
+export async function sweepBundles(derived: string, ids: ReadonlySet<string>): Promise<void> {
+	const folder = join(derived, 'bundles');
+	for (const id of await readdir(folder).catch(() => [])) {
+		if (!ids.has(id)) await rm(join(folder, id), { recursive: true, force: true });
+	}
+}

@@ -49,6 +49,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	takeProposed: pages(60, true),
 	cutStack: pages(240),
 	makeBundle: pages(600),
+	makeBag: pages(600),
 	filePage: pages(20, true),
 	lock: pages(30, true),
 	receipt: pages(20, true),

@@ -12,6 +12,8 @@ export interface Jobs {
 	'cut-stack': { packetId: string };
 	'weigh-page': { packetId: string; pageId: string; key: string };
 	'make-file': { fileId: string };
+	'make-bundle': { bundleId: string };
+	'make-bag': { bundleId: string };
 	/** One queue for each way to hand in: none waits for another. */
 	'deliver-portal': { deliveryId: string };
 	'deliver-mail': { deliveryId: string };
@@ -53,6 +55,8 @@ export const KINDS: Readonly<Record<JobName, Kind>> = {
 	'cut-stack': { slots: 1, writes: false, slow: 30_000 },
 	'weigh-page': { slots: 1, writes: false, slow: 20_000 },
 	'make-file': { slots: 1, writes: true, slow: 20_000 },
+	'make-bundle': { slots: 1, writes: true, slow: 5_000 },
+	'make-bag': { slots: 1, writes: true, slow: 5_000 },
 	'deliver-portal': { slots: 2, writes: false, slow: 5_000 },
 	'deliver-mail': { slots: 1, writes: false, slow: 5_000 },
 	'deliver-folder': { slots: 1, writes: false, slow: 5_000 },

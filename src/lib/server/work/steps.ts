@@ -39,6 +39,8 @@ import { lockPdf } from '../codec/lockPdf';
 import { makeReceiptPdf, type ReceiptText } from '../codec/receiptPdf';
 import { makeSlipsPdf, type SlipSheet } from '../codec/slipsPdf';
 import { drawPdfPage } from '../codec/pdfIn';
+import type { BagInfo } from '../../core/bundle/bag';
+import { writeBag, type BagContent } from '../codec/bagOut';
 import { makeBundlePdf, type Bundle, type BundledAnswer } from '../codec/bundlePdf';
 import { cutOut, openPage, type CutOutInput, type PageToCut } from '../codec/cutOut';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
@@ -405,6 +407,18 @@ export function makeBundle(
 		await writeWhole(input.out, pdf);
 		return { sha256: createHash('sha256').update(pdf).digest('hex'), bytes: pdf.length, begins };
 	});
+}
+
+export interface MakeBagInput {
+	readonly out: string;
+	readonly name: string;
+	readonly contents: readonly BagContent[];
+	readonly info: BagInfo;
+}
+
+/** Packs a bag. */
+export function makeBag({ out, name, contents, info }: MakeBagInput) {
+	return writeBag(out, name, contents, info);
 }
 
 /** A receipt as a PDF. */

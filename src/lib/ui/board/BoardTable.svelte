@@ -16,7 +16,7 @@
 
 	let { store }: { store: BoardStore } = $props();
 	const { board, shown, sort } = $derived(store);
-	const all = $derived(shown.length > 0 && shown.every((s) => store.marked.has(s.id)));
+	const all = $derived(shown.length > 0 && shown.every((s) => store.marked.includes(s.id)));
 
 	const MARKS: Record<Standing, CellState> = {
 		none: 'absent',
@@ -82,11 +82,15 @@
 		<tbody>
 			{#each shown as student (student.id)}
 				{@const standing = standingOf(student)}
-				<tr class:marked={store.marked.has(student.id)} data-student={student.id} data-standing={standing}>
+				<tr
+					class:marked={store.marked.includes(student.id)}
+					data-student={student.id}
+					data-standing={standing}
+				>
 					<td class="check">
 						<input
 							type="checkbox"
-							checked={store.marked.has(student.id)}
+							checked={store.marked.includes(student.id)}
 							aria-label="Mark {student.given} {student.family}"
 							onchange={(e) => store.mark(student.id, e.currentTarget.checked)}
 						/>

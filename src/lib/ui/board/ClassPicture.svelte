@@ -40,13 +40,12 @@
 
 	// Pages of each packet.
 	const counts = $derived.by(() => {
-		const found = new Map<number, number>();
-		for (const { pages } of board.students) if (pages > 0) found.set(pages, (found.get(pages) ?? 0) + 1);
-		const most = Math.max(1, ...found.keys());
-		const least = Math.min(most, ...found.keys());
+		const known = board.students.flatMap((s) => (s.pages > 0 ? [s.pages] : []));
+		const most = Math.max(1, ...known);
+		const least = Math.min(most, ...known);
 		return Array.from({ length: most - least + 1 }, (_, i) => ({
 			pages: least + i,
-			packets: found.get(least + i) ?? 0
+			packets: known.filter((n) => n === least + i).length
 		}));
 	});
 	const packets = $derived(counts.reduce((sum, c) => sum + c.packets, 0));

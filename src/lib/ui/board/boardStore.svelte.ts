@@ -32,7 +32,7 @@ export class BoardStore {
 	filter = $state.raw<BoardFilter>({ words: '', standing: 'any', unreadable: null });
 	sort = $state<{ by: BoardSort; down: boolean }>({ by: 'name', down: false });
 	/** Ids of students. */
-	marked = $state.raw<ReadonlySet<string>>(new Set());
+	marked = $state.raw<readonly string[]>([]);
 	online = $state(true);
 	run = $state.raw<Run | null>(null);
 
@@ -44,7 +44,7 @@ export class BoardStore {
 		)
 	);
 	/** Those who are marked and shown: nothing is done to whom one does not see. */
-	readonly chosen = $derived(this.shown.filter((s) => this.marked.has(s.id)));
+	readonly chosen = $derived(this.shown.filter((s) => this.marked.includes(s.id)));
 	readonly ready = $derived(this.chosen.filter((s) => standingOf(s) === 'ready'));
 
 	/** Those whose questions are not all placed. */
@@ -58,7 +58,7 @@ export class BoardStore {
 	);
 
 	/** Of wishes to hand in, by packet and version: the same wish again is the same delivery. */
-	readonly #keys = new Map<string, string>();
+	readonly #keys: Record<string, string> = {};
 
 	/** @param fileType what the rule sheet asks for */
 	constructor(
@@ -83,15 +83,13 @@ export class BoardStore {
 	}
 
 	mark(id: string, on: boolean): void {
-		const marked = new Set(this.marked);
-		if (on) marked.add(id);
-		else marked.delete(id);
-		this.marked = marked;
+		const others = this.marked.filter((marked) => marked !== id);
+		this.marked = on ? [...others, id] : others;
 	}
 
 	/** Marks everybody who is shown, or nobody. */
 	markAll(on: boolean): void {
-		this.marked = new Set(on ? this.shown.map((s) => s.id) : []);
+		this.marked = on ? this.shown.map((s) => s.id) : [];
 	}
 
 	sortBy(by: BoardSort): void {
@@ -144,8 +142,7 @@ export class BoardStore {
 		} while (file.state === 'making' && Date.now() < until);
 		if (file.state !== 'ready') throw new Error('Its file is still being made. Try again in a moment.');
 		const wish = `${packet}/${version}`;
-		const key = this.#keys.get(wish) ?? newKey();
-		this.#keys.set(wish, key);
+		const key = (this.#keys[wish] ??= newKey());
 		await ask(packet, 'deliveries', post({ file: file.id, key }));
 	}
 }

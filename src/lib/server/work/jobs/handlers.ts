@@ -2,6 +2,8 @@ import type { Services } from '../../services/services';
 import { checkPacket } from './checkPacket';
 import { cutStack } from './cutStack';
 import { deliver } from './deliver';
+import { makeBag } from './makeBag';
+import { makeBundle } from './makeBundle';
 import { makeFile } from './makeFile';
 import { matchNames } from './matchNames';
 import { preparePage } from './preparePage';
@@ -26,6 +28,8 @@ export function handlers(services: Services): Handlers {
 		'cut-stack': cutStack(services),
 		'weigh-page': weighPage(services),
 		'make-file': makeFile(services),
+		'make-bundle': makeBundle(services),
+		'make-bag': makeBag(services),
 		'deliver-portal': deliver(services),
 		'deliver-mail': deliver(services),
 		'deliver-folder': deliver(services),

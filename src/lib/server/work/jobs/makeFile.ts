@@ -4,13 +4,13 @@ import { bookmarksOf } from '../../../core/mapping/bookmarks';
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetChanged } from '../../events/packetEvents';
 import type { Services } from '../../services/services';
-import { assignmentById, type Assignment } from '../../store/assignments';
+import { assignmentById } from '../../store/assignments';
 import { failFile, fileById, finishFile } from '../../store/deliveries';
-import { pageRecords, type StoredPage } from '../../store/pageRecords';
-import { packetById, type PacketRow } from '../../store/packets';
+import { packetById } from '../../store/packets';
 import { personById } from '../../store/people';
 import { preparedPaths } from '../../vault/derived';
-import { PRIORITY, type Handler } from '../kinds';
+import type { Handler } from '../kinds';
+import { withText } from '../withText';
 
 /** Makes the one file of a packet, as it is handed in. */
 export const makeFile = (services: Services): Handler<'make-file'> => ({
@@ -32,7 +32,7 @@ async function make(services: Services, fileId: string): Promise<void> {
 	if (packet.version !== file.packetVersion) return changed();
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
 	const owner = (await personById(db, packet.personId))!;
-	const pages = await withText(services, packet, assignment);
+	const pages = await withText(services, packet, assignment, WAIT_FOR_TEXT);
 	const usual = usualTone(assignment.ruleSheet);
 	const strip = packet.state.strip.flatMap((id) => pages[id] ?? []);
 	if (strip.length < packet.state.strip.length) return changed();
@@ -76,31 +76,6 @@ async function make(services: Services, fileId: string): Promise<void> {
 
 /** Milliseconds that a file waits for the whole text of its pages; what is not known then is left out of it. */
 const WAIT_FOR_TEXT = 20_000;
-const LOOK_AGAIN = 400;
-
-/** The pages of a packet with their whole text, for which others wait no longer than for this. */
-async function withText(
-	{ db, queue, reads }: Services,
-	packet: PacketRow,
-	assignment: Assignment
-): Promise<Record<string, StoredPage>> {
-	const { id: packetId, state } = packet;
-	const until = Date.now() + WAIT_FOR_TEXT;
-	for (let asked = false; ; asked = true) {
-		const pages = await pageRecords(db, packet, assignment);
-		const begun = state.strip.flatMap((id) => (pages[id]?.reading?.startsOnly ? [pages[id]] : []));
-		if (!reads || begun.length === 0 || Date.now() > until) return pages;
-		if (!asked) {
-			const jobs = begun.map(({ page, readingKey: key }) => ({
-				data: { packetId, pageId: page.id, key },
-				packetId,
-				priority: PRIORITY.looked
-			}));
-			await queue.addAll('read-page', jobs);
-		}
-		await new Promise((done) => setTimeout(done, LOOK_AGAIN));
-	}
-}
 
 async function giveUp(services: Services, fileId: string, problem: string): Promise<void> {
 	const file = await fileById(services.db, fileId);

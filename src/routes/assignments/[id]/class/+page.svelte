@@ -88,6 +88,7 @@
 		<nav>
 			<a class="quiet" href="/assignments/{board.id}">Rule sheet</a>
 			<a class="quiet" download href="/api/assignments/{board.id}/board?as=csv">Save as CSV</a>
+			<a class="quiet" href="/assignments/{board.id}/bundles">Bundles</a>
 			<form method="post" action="/assignments/{board.id}/stack">
 				<button class="quiet">{data.hasStack ? 'The class’s stack' : 'Bring in the class’s stack'}</button>
 			</form>

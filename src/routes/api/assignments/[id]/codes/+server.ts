@@ -1,0 +1,22 @@
+import type { RequestHandler } from '@sveltejs/kit';
+import { csvFormat } from 'd3-dsv';
+import { asCells } from '$lib/core/text/csvCells';
+import { assignmentToTeach } from '$lib/server/access/access';
+import { services } from '$lib/server/services/services';
+import { codedPackets } from '$lib/server/store/bundles';
+
+/** The key from codes to people, as a table of its own. */
+export const GET: RequestHandler = async ({ params, locals }) => {
+	const { db } = await services();
+	const { assignment } = await assignmentToTeach(db, locals, params.id!);
+	const rows = (await codedPackets(db, assignment.id)).map((c) =>
+		asCells({ code: c.code, sourcedId: c.identifier ?? '', givenName: c.given, familyName: c.family })
+	);
+	return new Response(`${csvFormat(rows, ['code', 'sourcedId', 'givenName', 'familyName'])}\n`, {
+		headers: {
+			'content-type': 'text/csv; charset=utf-8',
+			'content-disposition': 'attachment; filename="codes.csv"',
+			'cache-control': 'private, no-store'
+		}
+	});
+};

@@ -72,3 +72,68 @@ describe('membrana cut', () => {
 		);
 	});
 });
+
+describe('membrana bundle', () => {
+	const bundle = (...args: string[]) => spawnSync('./membrana', ['bundle', ...args], { encoding: 'utf8' });
+	const read = (name: string) => JSON.parse(readFileSync(path(name), 'utf8'));
+
+	it('puts everybody’s answers to a question into one file, under codes, without a name anywhere', () => {
+		const made = bundle(
+			'--question',
+			'1',
+			'--question',
+			'2',
+			'--seed',
+			'reeds',
+			'-o',
+			path('bundles'),
+			path('out')
+		);
+		expect(made.stderr).toBe('');
+		const key = readFileSync(path('bundles/codes.csv'), 'utf8');
+		const codes = new Map([...key.matchAll(/^(\w{4}),(s0\d),/gm)].map((m) => [m[2]!, m[1]!]));
+		expect(codes.size).toBe(2);
+		const one = read('bundles/question-1.json');
+		expect(one.answers.map((a: { code: string }) => a.code).sort()).toEqual([...codes.values()].sort());
+		expect(made.status).toBe([one, read('bundles/question-2.json')].some((q) => q.look.length > 0) ? 2 : 0);
+		const pdf = path(`bundles/${one.files[0].name}`);
+		const told =
+			spawnSync('pdftotext', [pdf, '-'], { encoding: 'utf8' }).stdout +
+			spawnSync('pdfinfo', [pdf], { encoding: 'utf8' }).stdout +
+			readFileSync(path('bundles/question-1.json'), 'utf8');
+		for (const code of codes.values()) expect(told).toContain(code);
+		for (const name of PEOPLE.flatMap((p) => p.split(' ')))
+			expect(told.toLowerCase()).not.toContain(name.toLowerCase());
+		expect(one.answers.every((a: { page: number }) => a.page >= 1)).toBe(true);
+		expect(spawnSync('qpdf', ['--check', pdf]).status).toBe(0);
+	}, 300_000);
+
+	it('keeps the codes that are in its folder, and the order of a seed', () => {
+		const before = [readFileSync(path('bundles/codes.csv'), 'utf8'), read('bundles/question-1.json').answers];
+		bundle('--question', '1', '--seed', 'reeds', '--graders', '2', '-o', path('bundles'), path('out'));
+		const { files, answers } = read('bundles/question-1.json');
+		expect([
+			readFileSync(path('bundles/codes.csv'), 'utf8'),
+			answers.map((a: { code: string }) => a.code)
+		]).toEqual([before[0], before[1].map((a: { code: string }) => a.code)]);
+		expect(files.map((f: { name: string }) => f.name)).toEqual([
+			'question-1-part-1-of-2.pdf',
+			'question-1-part-2-of-2.pdf'
+		]);
+	}, 300_000);
+
+	it('says what is wrong with what it is asked for', () => {
+		const tries: [string[], RegExp][] = [
+			[['--question', '9', '-o', path('none'), path('out')], /no question 9. There are: 1, 2, 3/],
+			[['--order', 'name', '-o', path('none'), path('out')], /--order is one of roster, random, code/],
+			[['--graders', '0', '-o', path('none'), path('out')], /--graders is a number/],
+			[['-o', path('none'), folder], /cannot be read. Give the folder that membrana cut wrote/],
+			[[path('out')], /Use: membrana bundle/]
+		];
+		for (const [args, problem] of tries) {
+			const { status, stderr } = bundle(...args);
+			expect([status, stderr]).toEqual([1, expect.stringMatching(problem)]);
+		}
+		expect(existsSync(path('none'))).toBe(false);
+	});
+});

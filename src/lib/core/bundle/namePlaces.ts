@@ -31,7 +31,7 @@ const NARROW = 0.02;
 const LEAST = 0.12;
 /** A name as likely as this is one. */
 const SURE = 0.9;
-/** How much likelier the name of the one whose packet it is stands on a page than that of anybody else. */
+/** How much likelier the name of the one whose packet it is stands in a header than that of anybody else. */
 const OWN = 12;
 /** Lines of the header this wide are work that runs on from the page before. */
 const WIDE = 0.5;
@@ -121,8 +121,9 @@ function inHeader(
 	const ways = rosterWays(roster);
 	return header.map((piece) => {
 		let sum = 0;
+		const own = isHigh(piece) ? OWN : 1;
 		for (const [person, { odds }] of nameOdds([piece], ways))
-			sum += odds * (isSame(person, writer) ? OWN : 1);
+			sum += odds * (isSame(person, writer) ? own : 1);
 		return { box: piece.box, confidence: round(sum / (1 + sum)) };
 	});
 }

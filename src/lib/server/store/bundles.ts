@@ -65,13 +65,13 @@ export function beginBundle(
 	});
 }
 
-/** Has a bundle made that waited for somebody to look through names; false where it does not wait any more. */
-export async function goOnWith(db: Database, id: string): Promise<boolean> {
-	const rows = await db.query(
-		`update bundle set state = 'making', look = 0 where id = $1 and state = 'unsure' returning id`,
-		[id]
+/** Has the bundles of an assignment made that waited for somebody to look through names. @returns their ids */
+export async function goOn(db: Database, assignmentId: string): Promise<string[]> {
+	const rows = await db.query<{ id: string }>(
+		`update bundle set state = 'making', look = 0 where assignment_id = $1 and state = 'unsure' returning id`,
+		[assignmentId]
 	);
-	return rows.length > 0;
+	return rows.map((r) => r.id);
 }
 
 /** What became of a bundle that was being made. */

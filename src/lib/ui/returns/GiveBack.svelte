@@ -150,7 +150,7 @@
 			<datalist id="usual-reasons"
 				>{#each usual as one (one)}<option value={one}></option>{/each}</datalist
 			>
-			{#if one}
+			{#if one && one.pages.length > 0}
 				<select aria-label="Which page it is about" bind:value={at}>
 					<option value="">the whole packet</option>
 					{#each one.pages as id, i (id)}<option value={id}>page {i + 1}</option>{/each}

@@ -74,13 +74,13 @@
 				<h2 id="how">How they are made</h2>
 				<Checkbox labelText="Names hidden, a code in their place" bind:checked={options.hidden} />
 				<Select labelText="Order of the answers" bind:selected={options.order}>
-					<SelectItem value="random" text="at random, another for each question" />
+					<SelectItem value="random" text="at random" />
 					<SelectItem value="code" text="by code" />
 					<SelectItem value="roster" text="as on the roster" />
 				</Select>
 				<NumberInput labelText="Split among graders" min={1} max={99} bind:value={options.graders} />
 				<Select labelText="What lies around an answer, in grey" bind:selected={options.around}>
-					<SelectItem value="unsure" text="where it is not sure where it ends" />
+					<SelectItem value="unsure" text="where its end is unsure" />
 					<SelectItem value="always" text="always" />
 					<SelectItem value="never" text="never" />
 				</Select>
@@ -110,7 +110,7 @@
 										<LevelMark level="look" />
 										On {plural(bundle.look, 'page')} it is not sure that every name is hidden.
 									</p>
-									<Button size="field" on:click={() => (looking = bundle)}>Look them through</Button>
+									<Button size="field" on:click={() => (looking = bundle)}>Look through</Button>
 								{:else if bundle.state === 'failed'}
 									<p class="line"><LevelMark level="blocks" /> {bundle.problem}</p>
 								{:else}
@@ -240,6 +240,7 @@
 	.which b,
 	.which span {
 		display: block;
+		line-height: 1.4;
 	}
 	.which span,
 	.soft {

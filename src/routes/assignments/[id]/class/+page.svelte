@@ -125,7 +125,11 @@
 					kind={store.ready.length > 0 ? 'primary' : 'tertiary'}
 					disabled={store.ready.length === 0 || busy}
 					on:click={() => store.handIn()}
-					>Hand in the {store.ready.length === 1 ? 'one that is' : `${store.ready.length} that are`} ready</Button
+					>{store.ready.length === 0
+						? 'Hand in what is ready'
+						: store.ready.length === 1
+							? 'Hand in the one that is ready'
+							: `Hand in the ${store.ready.length} that are ready`}</Button
 				>
 				<Button size="field" kind="tertiary" on:click={() => (dialog = 'remind')}>Remind …</Button>
 				<Button

@@ -3,7 +3,7 @@ import Joi from 'joi';
 import type { TextLine } from '$lib/core/reading/pageReading';
 import { bundleFor, packetFor } from '$lib/server/access/access';
 import { services } from '$lib/server/services/services';
-import { confirmHidden, goOnWith, pagesToLookThrough } from '$lib/server/store/bundles';
+import { confirmHidden, goOn, pagesToLookThrough } from '$lib/server/store/bundles';
 import { PRIORITY } from '$lib/server/work/kinds';
 
 const fraction = Joi.number().min(0).max(1).required();
@@ -24,7 +24,7 @@ export const GET: RequestHandler = async ({ params, locals }) => {
 	return json(await pagesToLookThrough(db, bundle.assignmentId));
 };
 
-/** Says what is to be hidden on one page. When no page is left, the bundle is made. */
+/** Says what is to be hidden on one page. When no page is left, the bundles that waited for that are made. */
 export const POST: RequestHandler = async ({ params, locals, request }) => {
 	const { db, queue } = await services();
 	const { bundle, me } = await bundleFor(db, locals, params.id!);
@@ -37,8 +37,8 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		error(409, 'This page was changed in the meantime. Make the bundle again.');
 	}
 	const left = await pagesToLookThrough(db, bundle.assignmentId);
-	if (left.length === 0 && (await goOnWith(db, bundle.id))) {
-		await queue.add('make-bundle', { bundleId: bundle.id }, { priority: PRIORITY.waited });
+	for (const bundleId of left.length === 0 ? await goOn(db, bundle.assignmentId) : []) {
+		await queue.add('make-bundle', { bundleId }, { priority: PRIORITY.waited });
 	}
 	return json({ left: left.length });
 };

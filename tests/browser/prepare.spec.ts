@@ -102,6 +102,7 @@ test('a notebook becomes two pages; corner, side and fold are dragged, and the f
 
 	// One page again, and two again by undo.
 	await strip(page).nth(0).click();
+	await page.getByRole('button', { name: 'More …' }).click();
 	await page.getByRole('button', { name: 'Join the two pages' }).click();
 	await expect(strip(page)).toHaveCount(2);
 	await page.keyboard.press('Control+z');

@@ -65,7 +65,7 @@ export function summarise(
 		);
 	const confirmed = piecesIn(packet.seams);
 	const all = piecesIn([...packet.seams, ...proposed]);
-	const wrong = findings.filter((f) => f.level !== 'clear');
+	const wrong = findings.filter(isOpen);
 	const unread = packet.strip.some((page) => !records[page]?.reading && !records[page]?.problem);
 	return {
 		cells: answerables(sheet.questions).map(({ id }): QuestionCell => {
@@ -97,7 +97,7 @@ export function summarise(
 		}),
 		open: wrong.map(({ rule, level, message, pages, fix }) => ({
 			rule,
-			level: level as OpenFinding['level'],
+			level,
 			message,
 			pages,
 			task: fix?.task ?? null,
@@ -105,6 +105,12 @@ export function summarise(
 		})),
 		pages: packet.strip.map(verdictOf)
 	};
+}
+
+type Wrong = Finding & { readonly level: OpenFinding['level'] };
+
+function isOpen(finding: Finding): finding is Wrong {
+	return finding.level === 'look' || finding.level === 'blocks';
 }
 
 function worst(verdicts: readonly (Verdict | null)[]): Verdict | null {

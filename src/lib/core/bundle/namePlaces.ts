@@ -25,8 +25,9 @@ const HEADER = 0.075;
 /** In the header anything as likely as this is hidden; below, it has to be as likely as not. */
 const HIDDEN_IN_HEADER = 0.08;
 const HIDDEN_BELOW = 0.5;
-/** Narrower marks, as a fraction of the page's width, are no names. */
+/** Narrower marks, as a fraction of the page's width, are no names; nor are flatter ones, of its height. */
 const NARROW = 0.02;
+const FLAT = 0.006;
 /** Less likely names below the header are none. */
 const LEAST = 0.12;
 /** A name as likely as this is one. */
@@ -73,7 +74,7 @@ function nameEvidence(
 	writer: RosterPerson | null
 ): NamePlace[] {
 	return [...inHeader(reading, roster, writer), ...inText(reading.lines, roster, writer)].filter(
-		({ box }) => box[2] - box[0] >= NARROW
+		({ box }) => box[2] - box[0] >= NARROW && box[3] - box[1] >= FLAT
 	);
 }
 

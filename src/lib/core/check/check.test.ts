@@ -62,7 +62,7 @@ const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageRecord> = {
 	prepared: facts(change),
 	bytes: 60_000,
 	weights: null,
-	reading: null,
+	reading: { lines: [], labels: [], numbers: [] },
 	otherPerson: null,
 	name: null,
 	sourceName: 'a.jpg',
@@ -112,9 +112,37 @@ describe('check', () => {
 		expect(Object.keys(RULE_TITLES).sort()).toEqual([...RULES].sort());
 	});
 
+	const levels = (change: Partial<CheckInput>) =>
+		Object.fromEntries(check({ ...INPUT, ...change }).map((f) => [f.rule, f.level]));
+
+	it('is open, never clear, where what a rule needs is not known', () => {
+		const unread = { ...INPUT.evidence, b: evidence({}, { reading: null }) };
+		const open = (change: Partial<CheckInput>) =>
+			Object.entries(levels(change)).flatMap(([rule, level]) => (level === 'open' ? [rule] : []));
+		expect(open({ evidence: unread }).sort()).toEqual([
+			'blankPages',
+			'duplicates',
+			'ownPages',
+			'pageNumbers'
+		]);
+		expect(open({ evidence: { ...INPUT.evidence, b: undefined } })).toEqual(
+			expect.arrayContaining(['legibility', 'upright', 'wholeSheet', 'pageSize', 'fileSize', 'pageNumbers'])
+		);
+		expect(open(packet({ seams: [] })).sort()).toEqual(['newPage', 'questionOrder']);
+		// Of an empty packet nothing is clear but what needs no page.
+		const clear = Object.entries(levels(packet({ strip: [], seams: [] }))).filter(([, l]) => l === 'clear');
+		expect(clear.map(([rule]) => rule).sort()).toEqual(['due', 'fileName', 'fileType']);
+		// A page that cannot be prepared is known to be one.
+		const broken = {
+			...INPUT.evidence,
+			b: evidence({}, { prepared: null, reading: null, problem: 'Damaged.' })
+		};
+		expect(levels({ evidence: broken }).upright).toBe('clear');
+	});
+
 	it('puts the worst first', () => {
 		const findings = check({ ...INPUT, ...packet({ seams: [], fileName: 'other' }) });
-		const ranks = findings.map((f) => ['blocks', 'look', 'clear'].indexOf(f.level));
+		const ranks = findings.map((f) => ['blocks', 'look', 'open', 'clear'].indexOf(f.level));
 		expect(ranks).toEqual([...ranks].sort());
 		expect(ranks[0]).toBe(0);
 	});
@@ -287,7 +315,7 @@ describe('rules', () => {
 		expect(finding('legibility', input).level).toBe('clear');
 		expect(finding('legibility', { ...input, ...sheet({ legibility: 'clear' }) }).level).toBe('look');
 		expect(finding('legibility', { evidence: { a: evidence(), c: evidence() } })).toMatchObject({
-			level: 'look',
+			level: 'open',
 			pages: [2]
 		});
 	});
@@ -381,7 +409,7 @@ describe('rules', () => {
 		expect(finding('fileSize', heavy)).toMatchObject({ level: 'blocks', pages: [2] });
 		expect(finding('fileSize').message).toBe('About 184 KB of 500 KB');
 		expect(finding('fileSize', { evidence: { a: evidence(), b: evidence() } })).toMatchObject({
-			level: 'look',
+			level: 'open',
 			pages: [3]
 		});
 	});

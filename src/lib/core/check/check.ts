@@ -1,3 +1,5 @@
+import { stretchesOf } from '../mapping/stretches';
+import type { PageRecord } from '../page/pageRecord';
 import type { CheckInput, Finding, PagesInput } from '../rules/finding';
 import { allAnswered } from '../rules/rule/allAnswered';
 import { blankPages } from '../rules/rule/blankPages';
@@ -38,7 +40,35 @@ const CHECKS: Readonly<Record<Exclude<RuleName, 'due'>, (input: PagesInput) => F
 	fileSize
 };
 
-const WORST_FIRST = { blocks: 0, look: 1, clear: 2 } as const;
+/** What has to be known before a rule can be clear. */
+type Needs = 'packet' | 'pages' | 'prepared' | 'read' | 'map';
+const NEEDS: Readonly<Record<keyof typeof CHECKS, Needs>> = {
+	pageCount: 'packet',
+	allAnswered: 'packet',
+	questionOrder: 'map',
+	newPage: 'map',
+	legibility: 'prepared',
+	wholeSheet: 'prepared',
+	upright: 'prepared',
+	pageSize: 'prepared',
+	duplicates: 'read',
+	blankPages: 'read',
+	pageNumbers: 'read',
+	ownPages: 'read',
+	tone: 'pages',
+	fileName: 'packet',
+	fileType: 'packet',
+	fileSize: 'prepared'
+};
+const UNKNOWN: Readonly<Record<Needs, string>> = {
+	packet: '',
+	pages: 'No pages yet',
+	prepared: 'Told when every page is prepared',
+	read: 'Told when every page has been read',
+	map: 'Told when questions are placed'
+};
+
+const WORST_FIRST = { blocks: 0, look: 1, open: 2, clear: 3 } as const;
 
 /** What every rule says of a packet, worst first. Rules that ask nothing say nothing. */
 export function check(input: CheckInput): Finding[] {
@@ -47,7 +77,33 @@ export function check(input: CheckInput): Finding[] {
 
 /** What the rules say that do not look at the clock, in no order: worked out again only when the packet changes. */
 export function checkPages(input: PagesInput): Finding[] {
-	return Object.values(CHECKS).flatMap((rule) => rule(input) ?? []);
+	return (Object.keys(CHECKS) as (keyof typeof CHECKS)[]).flatMap((rule): Finding[] => {
+		const finding = CHECKS[rule](input);
+		if (!finding) return [];
+		const lacks = finding.level === 'clear' ? lacking(NEEDS[rule], input) : null;
+		return [lacks ? { ...finding, level: 'open', message: UNKNOWN[lacks] } : finding];
+	});
+}
+
+/** What a rule still waits for; null where all is known that it needs. */
+function lacking(needs: Needs, { packet, evidence }: PagesInput): Needs | null {
+	if (needs === 'packet') return null;
+	if (packet.strip.length === 0) return 'pages';
+	const isKnown = (of: (record: PageRecord) => unknown) =>
+		packet.strip.every((page) => {
+			const record = evidence[page];
+			return record && (record.problem !== null || of(record) !== null);
+		});
+	switch (needs) {
+		case 'pages':
+			return null;
+		case 'prepared':
+			return isKnown((r) => r.prepared) ? null : needs;
+		case 'read':
+			return isKnown((r) => r.reading) ? null : needs;
+		case 'map':
+			return stretchesOf(packet).some((s) => s.questions.length > 0) ? null : needs;
+	}
 }
 
 /** What the rules say that look at the clock. */

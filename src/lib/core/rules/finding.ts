@@ -19,7 +19,8 @@ export interface Fix {
 /** What a rule says of a packet, with its evidence. */
 export interface Finding {
 	readonly rule: RuleName;
-	readonly level: 'clear' | 'look' | 'blocks';
+	/** `open`: not known yet; only what was checked is clear. */
+	readonly level: 'clear' | 'look' | 'blocks' | 'open';
 	/** The evidence, as a sentence or two. */
 	readonly message: string;
 	/** Positions on the strip, from 1. */

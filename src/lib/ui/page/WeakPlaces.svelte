@@ -38,6 +38,13 @@
 		stroke-width={stroke / 2}
 		stroke-dasharray="{stroke * 4} {stroke * 4}"
 	/>
+	<!-- What the shape at the side means. -->
+	<text
+		class="legend"
+		font-size={stroke * 10}
+		text-anchor="middle"
+		transform="translate({width * (1 - BAND) - stroke * 6} {height / 2}) rotate(90)">how well it reads</text
+	>
 	{#each legibility.places as place, i (i)}
 		<g class:hopeless={place.score < UNREADABLE} class:chosen={chosen === i}>
 			<rect
@@ -55,6 +62,9 @@
 </svg>
 
 <style>
+	.legend {
+		fill: var(--ink-soft);
+	}
 	svg {
 		position: absolute;
 		inset: 0;

@@ -12,7 +12,7 @@
 			name: `${store.view.owner.given} ${store.view.owner.family}`,
 			pages: store.packet.strip,
 			reasons: store.findings
-				.filter((f) => f.level !== 'clear')
+				.filter((f) => f.level === 'look' || f.level === 'blocks')
 				.map(({ message, rule, pages, fix }) => {
 					const page = fix?.page ?? store.packet.strip[(pages[0] ?? 0) - 1];
 					const position = page ? store.packet.strip.indexOf(page) + 1 : 0;

@@ -1,7 +1,9 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { RULE_TITLES } from '$lib/core/check/check';
-	import type { Finding } from '$lib/core/rules/finding';
+	import { Button } from 'carbon-components-svelte';
+	import { nextStep } from '$lib/core/check/nextStep';
+	import type { Finding, Fix } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import NoteToTeacher from './NoteToTeacher.svelte';
@@ -12,6 +14,7 @@
 		[
 			[count('blocks'), 'blocking'],
 			[count('look'), 'to look at'],
+			[count('open'), 'not known yet'],
 			[count('clear'), 'clear']
 		]
 			.filter(([n]) => n !== 0)
@@ -19,8 +22,13 @@
 			.join(', ')
 	);
 
-	function fix(finding: Finding): void {
-		const { fix } = finding;
+	const handedIn = $derived(
+		store.waiting === 0 &&
+			store.view.deliveries.some((d) => d.state === 'received' && d.packetVersion === store.view.version)
+	);
+	const next = $derived(nextStep(store.findings, store.packet.strip.length, handedIn));
+
+	function take(fix: Fix | null | undefined): void {
 		if (!fix) return;
 		if (fix.change) store.edit(fix.change);
 		else {
@@ -32,6 +40,12 @@
 
 <section aria-labelledby="rule-sheet-title">
 	<h2 id="rule-sheet-title">Rule sheet</h2>
+	{#if !store.unjudged}
+		<div class="next" aria-live="polite">
+			<p>{next.text}</p>
+			{#if next.fix}<Button size="small" on:click={() => take(next.fix)}>{next.fix.label}</Button>{/if}
+		</div>
+	{/if}
 	<p class="summary" aria-live="polite">{store.unjudged ? 'All pages are being checked …' : summary}</p>
 	<ul>
 		{#each store.findings as finding (finding.rule)}
@@ -40,8 +54,8 @@
 				<div>
 					<h3>{RULE_TITLES[finding.rule]}</h3>
 					<p>{finding.message}</p>
-					{#if finding.fix && finding.level !== 'clear'}
-						<button class="textual fix" onclick={() => fix(finding)}>{finding.fix.label}</button>
+					{#if finding.fix && finding.level !== 'clear' && finding.level !== 'open'}
+						<button class="textual fix" onclick={() => take(finding.fix)}>{finding.fix.label}</button>
 					{/if}
 					{#if finding.level === 'look' && store.view.as === 'owner' && (finding.rule !== 'fileSize' || store.preparing === 0)}
 						<NoteToTeacher rule={finding.rule} />
@@ -59,8 +73,18 @@
 	h2 {
 		font-size: 1.125rem;
 	}
+	.next {
+		display: grid;
+		gap: 0.5rem;
+		justify-items: start;
+		margin-top: 0.5rem;
+	}
+	.next :global(.bx--btn) {
+		max-width: 100%;
+		padding-right: 1rem;
+	}
 	.summary {
-		margin: 0.25rem 0 0.75rem;
+		margin: 0.625rem 0 0.75rem;
 		color: var(--ink-soft);
 		font-size: 0.875rem;
 	}
@@ -88,14 +112,18 @@
 	h3 {
 		font-size: 0.9375rem;
 	}
-	.clear {
+	.clear,
+	.open {
 		padding: 0.375rem 0;
 	}
 	.clear h3,
-	.clear p {
+	.clear p,
+	.open h3,
+	.open p {
 		display: inline;
 	}
-	.clear p {
+	.clear p,
+	.open p {
 		color: var(--ink-soft);
 	}
 	.fix {

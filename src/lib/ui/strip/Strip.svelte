@@ -18,6 +18,8 @@
 		over?: Snippet<[string, number]>;
 	}
 	let { column = 116, tall = 118, over }: Props = $props();
+	/** Tracks are lower where the pictures are. */
+	const low = $derived(tall < 90);
 	const store = usePacket();
 	const uploads = useUploads();
 
@@ -70,7 +72,7 @@
 	const marks = $derived.by(() => {
 		const worst: Record<number, { level: 'look' | 'blocks'; text: string }> = {};
 		for (const { level, pages, message } of store.findings) {
-			if (level === 'clear') continue;
+			if (level === 'clear' || level === 'open') continue;
 			for (const p of pages) worst[p] ??= { level, text: message };
 		}
 		return worst;
@@ -180,9 +182,9 @@
 	const options = { flipDurationMs: 120, dropTargetStyle: {}, type: 'page', zoneItemTabIndex: -1 };
 </script>
 
-<section class="strip" aria-label="All pages" style:--column="{column}px" style:--tall="{tall}px">
+<section class="strip" class:low aria-label="All pages" style:--column="{column}px" style:--tall="{tall}px">
 	<div class="names" aria-hidden="true">
-		<span style:margin-top="{tall + 30}px">legible</span>
+		<span style:margin-top="{tall + (low ? 22 : 30)}px">legible</span>
 		<span>questions</span>
 	</div>
 	<div class="scroll" bind:this={scroller}>
@@ -249,11 +251,11 @@
 				</div>
 			{/each}
 		</div>
-		<Tracks {column} {...range} />
+		<Tracks {column} {...range} {low} />
 	</div>
 	{#if !over && uploads.unsent.length > 0}<OnTheirWay lines={uploads.unsent} lineUp={uploads.lineUp} />{/if}
 	{#if !over}
-		<div class="tray">
+		<div class="tray" class:empty={tray.length === 0}>
 			<h2>Side tray <span>({store.packet.tray.length})</span></h2>
 			<div
 				class="aside"
@@ -279,7 +281,7 @@
 					</div>
 				{/each}
 			</div>
-			{#if tray.length === 0}<p>Pages set aside stay here. They are kept, but not handed in.</p>{/if}
+			{#if tray.length === 0}<p title="They are kept, but not handed in.">Pages set aside stay here.</p>{/if}
 		</div>
 	{/if}
 	<p class="out-of-sight" aria-live="polite">{said}</p>
@@ -386,12 +388,26 @@
 	}
 	.tray {
 		flex: none;
-		width: 13rem;
+		max-width: min(24rem, 40%);
 		padding: 0.5rem 0.75rem;
 		border: 1px dashed #b3aabf;
 		box-sizing: border-box;
 		overflow: auto;
-		max-height: 232px;
+		max-height: calc(var(--tall) + 114px);
+	}
+	.low .tray {
+		max-height: calc(var(--tall) + 82px);
+	}
+	/* As wide as what it holds. */
+	.tray.empty {
+		width: 7.5rem;
+	}
+	.low .names {
+		gap: 4px;
+	}
+	.low .kept .page {
+		height: 52px;
+		min-width: 38px;
 	}
 	.tray h2 {
 		font-size: 0.875rem;

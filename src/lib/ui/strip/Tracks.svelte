@@ -13,20 +13,22 @@
 		/** The pages that are drawn, as places on the strip. */
 		from: number;
 		to: number;
+		/** Half as high. */
+		low?: boolean;
 	}
-	let { column, from, to }: Props = $props();
+	let { column, from, to, low = false }: Props = $props();
 	const store = usePacket();
 
 	const uid = $props.id();
-	const LEGIBLE = 34;
-	const QUESTIONS = 26;
-	const GAP = 6;
-	const height = LEGIBLE + GAP + QUESTIONS + 2;
+	const LEGIBLE = $derived(low ? 18 : 34);
+	const QUESTIONS = $derived(low ? 18 : 26);
+	const GAP = $derived(low ? 3 : 6);
+	const height = $derived(LEGIBLE + GAP + QUESTIONS + 2);
 
 	const width = $derived(column * Math.max(to - from, 1));
 	const drawn = $derived(store.packet.strip.slice(from, to));
 	const colour = $derived(questionColours(answerables(store.sheet.questions).map((q) => q.id)));
-	const level = scaleLinear([0, 1], [LEGIBLE, 3]);
+	const level = $derived(scaleLinear([0, 1], [LEGIBLE, 3]));
 	const bar = $derived(level(store.sheet.legibility === 'clear' ? CLEAR : UNREADABLE));
 
 	/** One run of points for each unbroken piece of writing. */

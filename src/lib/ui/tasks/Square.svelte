@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
+	import { Camera as CameraIcon, RotateClockwise, RotateCounterclockwise } from 'carbon-icons-svelte';
 	import { cornersOf, foundTurn, SURE_TURN, turnOf } from '$lib/core/page/effective';
 	import { foldSide, splitInMiddle } from '$lib/core/sheet/fold';
 	import { distance, wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
@@ -20,6 +21,17 @@
 
 	const store = usePacket();
 	const uploads = useUploads();
+	/** Which of the two is shown: either may have all the room. */
+	let sees = $state<'both' | 'picture' | 'page'>('both');
+	let opener: HTMLElement | undefined = $state();
+	let menu: HTMLElement | undefined = $state();
+	/** The menu stands above its button, and goes when something in it was chosen. */
+	function placeMenu(): void {
+		if (!menu || !opener) return;
+		const { left, top } = opener.getBoundingClientRect();
+		menu.style.left = `${left}px`;
+		menu.style.top = `${top - menu.offsetHeight - 4}px`;
+	}
 	/** The page that is being photographed again. */
 	let again = $state<string | null>(null);
 	let input: HTMLInputElement | undefined = $state();
@@ -168,7 +180,7 @@
 {#if page && known?.problem}
 	<NoPage title="This page cannot be made" text={known.problem} />
 {:else if page && picture && src && corners}
-	<div class="square">
+	<div class="square {sees}">
 		<figure class="source">
 			<div class="stage">
 				<OutlineEditor
@@ -210,40 +222,60 @@
 			</figcaption>
 		</figure>
 		<div class="tools" role="toolbar" aria-label="Square">
-			<button class="quiet" onclick={() => turnBy(90)} title="Key: t">Turn right</button>
-			<button class="quiet" onclick={() => turnBy(270)} title="Key: Shift+T">Turn left</button>
-			<button
-				class="quiet"
-				disabled={!position || position === store.packet.strip.length}
-				onclick={() => turnRest(90)}
-				title="Key: Alt+T">Turn this and all after</button
-			>
-			<button class="quiet" onclick={() => void set(wholePicture(picture.width, picture.height))}
-				>Whole picture</button
-			>
-			<button
-				class="quiet"
-				disabled={!page.corners && page.turn === null}
-				onclick={() =>
-					store.edit({
-						kind: 'together',
-						changes: [
-							{ kind: 'setCorners', page: page.id, corners: null },
-							{ kind: 'setTurn', page: page.id, turn: null }
-						]
-					})}>As found</button
-			>
-			{#if page.half === undefined}
-				<button class="quiet" disabled={!position} onclick={twoPages}>Make two pages</button>
-			{:else}
-				<button class="quiet" onclick={() => store.edit({ kind: 'join', page: page.id })}
-					>Join the two pages</button
+			<div class="group">
+				<button class="quiet" onclick={() => turnBy(270)} title="Shift+T"
+					><RotateCounterclockwise /> Turn left</button
 				>
-			{/if}
-			<button class="quiet" disabled={!position} onclick={setAside}>Set aside</button>
-			<button class="quiet" onclick={() => (again = page.id)}>Photograph again</button>
-			<button class="quiet" onclick={() => input?.click()}>Another picture here</button>
+				<button class="quiet" onclick={() => turnBy(90)} title="t"><RotateClockwise /> Turn right</button>
+			</div>
+			<div class="group">
+				<button
+					class="quiet"
+					disabled={!page.corners && page.turn === null}
+					onclick={() =>
+						store.edit({
+							kind: 'together',
+							changes: [
+								{ kind: 'setCorners', page: page.id, corners: null },
+								{ kind: 'setTurn', page: page.id, turn: null }
+							]
+						})}>As found</button
+				>
+				<button class="quiet" onclick={() => void set(wholePicture(picture.width, picture.height))}
+					>Whole picture</button
+				>
+			</div>
+			<button class="quiet" onclick={() => (again = page.id)}><CameraIcon /> Photograph again</button>
+			<div class="more">
+				<button class="quiet" popovertarget="square-more" bind:this={opener}>More …</button>
+				<!-- svelte-ignore a11y_click_events_have_key_events, a11y_no_static_element_interactions -->
+				<div
+					id="square-more"
+					popover="auto"
+					bind:this={menu}
+					ontoggle={placeMenu}
+					onclick={() => menu?.hidePopover()}
+				>
+					<button
+						disabled={!position || position === store.packet.strip.length}
+						onclick={() => turnRest(90)}
+						title="Alt+T">Turn this and all after</button
+					>
+					{#if page.half === undefined}
+						<button disabled={!position} onclick={twoPages}>Make two pages</button>
+					{:else}
+						<button onclick={() => store.edit({ kind: 'join', page: page.id })}>Join the two pages</button>
+					{/if}
+					<button onclick={() => input?.click()}>Another picture here</button>
+					<button disabled={!position} onclick={setAside}>Set aside</button>
+				</div>
+			</div>
 			<EarlierPictures {page} />
+			<div class="group shown" role="group" aria-label="What is shown">
+				{#each [['both', 'Both'], ['picture', 'Picture'], ['page', 'Page']] as const as [way, words] (way)}
+					<button class="quiet" aria-pressed={sees === way} onclick={() => (sees = way)}>{words}</button>
+				{/each}
+			</div>
 			<input
 				bind:this={input}
 				type="file"
@@ -330,8 +362,52 @@
 		align-items: center;
 		gap: 0.5rem;
 	}
+	.group {
+		display: flex;
+	}
+	.group .quiet + .quiet {
+		margin-left: -1px;
+	}
+	.shown {
+		margin-left: auto;
+	}
+	.picture .result,
+	.page .source {
+		display: none;
+	}
+	.picture,
+	.page {
+		grid-template-columns: minmax(0, 1fr);
+	}
+	[popover] {
+		position: fixed;
+		inset: auto;
+		margin: 0;
+		padding: 0.25rem 0;
+		border: 1px solid var(--ink-soft);
+		background: var(--white);
+		box-shadow: 0 4px 12px rgb(42 31 61 / 0.2);
+	}
+	[popover] button {
+		display: block;
+		width: 100%;
+		padding: 0.5rem 1rem;
+		border: 0;
+		background: none;
+		color: var(--ink);
+		font: inherit;
+		font-size: 0.9375rem;
+		text-align: left;
+		cursor: pointer;
+	}
+	[popover] button:hover:not(:disabled) {
+		background: #ece6f5;
+	}
+	[popover] button:disabled {
+		color: #8b8398;
+	}
 	.tools p {
-		margin-left: 0.5rem;
+		flex-basis: 100%;
 		color: var(--ink-soft);
 		font-size: 0.8125rem;
 	}

@@ -13,6 +13,9 @@
 	import GiveBackHere from '$lib/ui/returns/GiveBackHere.svelte';
 	import Returned from '$lib/ui/returns/Returned.svelte';
 	import Strip from '$lib/ui/strip/Strip.svelte';
+	import StripHandle from '$lib/ui/strip/StripHandle.svelte';
+	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
+	import { layout } from '$lib/ui/frame/layout.svelte';
 	import Countdown from '$lib/ui/frame/Countdown.svelte';
 	import FindWords from '$lib/ui/frame/FindWords.svelte';
 	import Keys from '$lib/ui/frame/Keys.svelte';
@@ -53,6 +56,9 @@
 	let logOpen = $state(false);
 	let findOpen = $state(false);
 
+	/** A column holds an upright page; its tracks need some width. */
+	const columnFor = (tall: number) => Math.max(88, Math.round(0.75 * tall) + 28);
+
 	const saved = $derived(
 		!store.online || (!uploads.lineUp && uploads.open > 0)
 			? 'Line is down; work is kept here'
@@ -79,6 +85,9 @@
 			store.redo();
 		} else if (event.ctrlKey || event.metaKey || event.altKey) return;
 		else if (event.key === '?') keysOpen = true;
+		else if (event.key === 'p') layout.pageOnly = !layout.pageOnly;
+		else if (event.key === 'Escape' && layout.pageOnly) layout.pageOnly = false;
+		else if (event.key === 'b') layout.folded = !layout.folded;
 		else if (event.key === '/') {
 			event.preventDefault();
 			findOpen = true;
@@ -105,7 +114,7 @@
 	}}
 />
 
-<div class="workspace">
+<div class="workspace" class:folded={layout.folded} class:page-only={layout.pageOnly}>
 	<TopBar>
 		<span class="title">
 			<b>{store.sheet.title}</b>
@@ -126,12 +135,18 @@
 		<button class="bar extra" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
 		<Countdown />
 	</TopBar>
+	{#if layout.pageOnly}
+		<button class="quiet leave" onclick={() => (layout.pageOnly = false)} title="p or Escape"
+			>Show everything</button
+		>
+	{/if}
 	<nav aria-label="Tasks">
 		{#each TASKS as name (name)}
 			<a href="/packets/{store.view.id}/{name}" aria-current={task === name ? 'page' : undefined}
 				>{WORDS[name]}</a
 			>
 		{/each}
+		<button class="quiet only" onclick={() => (layout.pageOnly = true)} title="p">Page only</button>
 	</nav>
 	<main class:map={task === 'map'}>
 		{#if store.notice}
@@ -148,24 +163,45 @@
 	<!-- It scrolls, so the keyboard has to reach it even when nothing in it can be pressed. -->
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 	<aside aria-label="Rules and cut-outs" tabindex="0">
-		{#if task === 'map'}
-			<div class="switch" role="group" aria-label="What is shown here">
-				<button class="quiet" aria-pressed={panel === 'rules'} onclick={() => (panel = 'rules')}
-					>Rule sheet</button
-				>
-				<button class="quiet" aria-pressed={panel === 'cut-outs'} onclick={() => (panel = 'cut-outs')}
-					>Cut-outs</button
-				>
-			</div>
-		{/if}
-		{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}
-			<Returned />
-			{#if data.mayReturn && store.packet.strip.length > 0}<GiveBackHere />{/if}
-			<RuleSheetPanel />
+		<button
+			class="fold"
+			aria-expanded={!layout.folded}
+			aria-label={layout.folded ? 'Show the rule sheet' : 'Fold the rule sheet away'}
+			title="b"
+			onclick={() => (layout.folded = !layout.folded)}
+		>
+			<span aria-hidden="true">{layout.folded ? '◂' : '▸'}</span>
+			{#if layout.folded}
+				{#each ['blocks', 'look'] as const as level (level)}
+					{@const n = store.findings.filter((f) => f.level === level).length}
+					{#if n > 0}<span class="count"><LevelMark {level} size={16} />{n}</span>{/if}
+				{/each}
+			{/if}
+		</button>
+		{#if !layout.folded}
+			{#if task === 'map'}
+				<div class="switch" role="group" aria-label="What is shown here">
+					<button class="quiet" aria-pressed={panel === 'rules'} onclick={() => (panel = 'rules')}
+						>Rule sheet</button
+					>
+					<button class="quiet" aria-pressed={panel === 'cut-outs'} onclick={() => (panel = 'cut-outs')}
+						>Cut-outs</button
+					>
+				</div>
+			{/if}
+			{#if task === 'map' && panel === 'cut-outs'}<CutOuts />{:else}
+				<Returned />
+				{#if data.mayReturn && store.packet.strip.length > 0}<GiveBackHere />{/if}
+				<RuleSheetPanel />
+			{/if}
 		{/if}
 	</aside>
-	{#if task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0 || uploads.unsent.length > 0)}
-		<div class="strip"><Strip /></div>
+	{#if !layout.pageOnly && task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0 || uploads.unsent.length > 0)}
+		{@const tall = layout.stripHeight(task)}
+		<div class="strip">
+			<StripHandle {task} />
+			<Strip {tall} column={columnFor(tall)} />
+		</div>
 	{/if}
 </div>
 <Keys bind:open={keysOpen} />
@@ -225,7 +261,59 @@
 	}
 	.strip {
 		grid-area: strip;
+		position: relative;
 		min-width: 0;
+	}
+	.folded {
+		grid-template-columns: minmax(0, 1fr) 2.75rem;
+	}
+	.fold {
+		display: flex;
+		gap: 0.375rem;
+		align-items: center;
+		justify-content: center;
+		float: right;
+		min-width: 2.75rem;
+		min-height: 2.75rem;
+		padding: 0.5rem;
+		border: 0;
+		background: none;
+		color: var(--ink-soft);
+		font: inherit;
+		cursor: pointer;
+	}
+	.folded .fold {
+		flex-direction: column;
+		gap: 0.75rem;
+		width: 100%;
+	}
+	.fold:hover {
+		color: var(--violet);
+	}
+	.count {
+		display: grid;
+		justify-items: center;
+		color: var(--ink);
+		font-size: 0.875rem;
+	}
+	.only {
+		margin: auto 0 auto auto;
+	}
+	/* Nothing but the page. */
+	.page-only {
+		grid-template: minmax(0, 1fr) / minmax(0, 1fr);
+		grid-template-areas: 'main';
+	}
+	.page-only > :global(header),
+	.page-only nav,
+	.page-only aside {
+		display: none;
+	}
+	.leave {
+		position: fixed;
+		z-index: 2;
+		top: 0.5rem;
+		right: 0.75rem;
 	}
 	.switch {
 		display: flex;
@@ -246,6 +334,13 @@
 		overflow: hidden;
 		text-overflow: ellipsis;
 		font-weight: 400;
+	}
+	/* The assignment is named in full for as long as there is room. */
+	.title span {
+		flex: 0 100 auto;
+		min-width: 2rem;
+		overflow: hidden;
+		text-overflow: ellipsis;
 	}
 	.title span,
 	.saved {

@@ -32,7 +32,7 @@ export function fileSize(input: PagesInput): Finding {
 		const isBroken = waiting.every((i) => input.evidence[input.packet.strip[i - 1]!]?.problem);
 		return {
 			rule: 'fileSize',
-			level: 'look',
+			level: isBroken ? 'look' : 'open',
 			message: `At least ${formatBytes(bytes)}${of}; ${namePages(waiting)} ${isBroken ? `not counted, as ${waiting.length === 1 ? 'it' : 'they'} cannot be prepared` : 'still being prepared'}.`,
 			pages: waiting
 		};

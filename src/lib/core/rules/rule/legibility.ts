@@ -44,7 +44,7 @@ export function legibility({ sheet, packet, evidence }: PagesInput): Finding {
 	if (waiting.length > 0) {
 		return {
 			rule: 'legibility',
-			level: 'look',
+			level: 'open',
 			message: `${capital(namePages(waiting))} ${waiting.length === 1 ? 'is' : 'are'} still being prepared.`,
 			pages: waiting
 		};

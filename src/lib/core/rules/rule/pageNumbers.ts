@@ -12,9 +12,8 @@ const SURE = 0.6;
 export function pageNumbers({ sheet, packet, evidence }: PagesInput): Finding {
 	const clues = cluesOfPages(packet.strip, packet, evidence);
 	const clear = (message: string): Finding => ({ rule: 'pageNumbers', level: 'clear', message, pages: [] });
-	if (clues.length < packet.strip.length || clues.some((c) => !c.reading)) {
-		return clear('Told when every page has been read');
-	}
+	// Until every page has been read nothing is held against the pages.
+	if (clues.length < packet.strip.length || clues.some((c) => !c.reading)) return clear('Not known yet');
 	const numbers = settleNumbers(clues).map((n) => (n && n.confidence >= SURE ? n : null));
 	const read = numbers.flatMap((n) => n ?? []);
 	if (read.length === 0) return clear('No page numbers on the pages');

@@ -29,7 +29,7 @@ export function questionOrder({ sheet, packet }: PagesInput): Finding {
 	return {
 		rule: 'questionOrder',
 		level: 'clear',
-		message: last < 0 ? 'Nothing is placed yet' : 'As in the assignment',
+		message: 'As in the assignment',
 		pages: []
 	};
 }

@@ -16,7 +16,7 @@ export function tone({ sheet, packet }: PagesInput): Finding {
 		return {
 			rule: 'tone',
 			level: 'clear',
-			message: used.length > 0 ? capital(list(used.map(toneWords))) : 'No pages yet',
+			message: capital(list(used.map(toneWords))),
 			pages: []
 		};
 	}

@@ -9,7 +9,7 @@ import { ruleSheetOf } from '$lib/server/store/assignments';
 import { addLetter, reminderLetter } from '$lib/server/view/letters';
 
 const body = Joi.object<{ people: string[]; words: string }>({
-	people: Joi.array().items(Joi.string().uuid()).min(1).max(1000).required(),
+	people: Joi.array().items(Joi.string().uuid()).min(1).max(400).required(),
 	words: Joi.string().trim().max(2000).allow('').default('')
 });
 

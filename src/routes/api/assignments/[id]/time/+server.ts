@@ -6,7 +6,7 @@ import { services } from '$lib/server/services/services';
 import { giveTime } from '$lib/server/store/board';
 
 const body = Joi.object<{ people: string[]; due: string | null }>({
-	people: Joi.array().items(Joi.string().uuid()).min(1).max(1000).required(),
+	people: Joi.array().items(Joi.string().uuid()).min(1).max(400).required(),
 	/** A moment with its zone; null takes the time that was given back. */
 	due: Joi.string()
 		.pattern(/^\d{4}-\d\d-\d\dT\d\d:\d\d(:\d\d)?(Z|[+-]\d\d:\d\d)$/)

@@ -1,12 +1,11 @@
 <script lang="ts">
-	import { goto } from '$app/navigation';
 	import { RULE_TITLES } from '$lib/core/check/check';
-	import { Button } from 'carbon-components-svelte';
-	import { nextStep } from '$lib/core/check/nextStep';
-	import type { Finding, Fix } from '$lib/core/rules/finding';
+	import type { Finding } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
 	import LevelMark from '../theme/LevelMark.svelte';
+	import NextStep from './NextStep.svelte';
 	import NoteToTeacher from './NoteToTeacher.svelte';
+	import { takeFix } from './takeFix';
 
 	const store = usePacket();
 	const count = (level: Finding['level']) => store.findings.filter((f) => f.level === level).length;
@@ -21,31 +20,11 @@
 			.map(([n, word]) => `${n} ${word}`)
 			.join(', ')
 	);
-
-	const handedIn = $derived(
-		store.waiting === 0 &&
-			store.view.deliveries.some((d) => d.state === 'received' && d.packetVersion === store.view.version)
-	);
-	const next = $derived(nextStep(store.findings, store.packet.strip.length, handedIn));
-
-	function take(fix: Fix | null | undefined): void {
-		if (!fix) return;
-		if (fix.change) store.edit(fix.change);
-		else {
-			if (fix.page) store.current = fix.page;
-			void goto(`/packets/${store.view.id}/${fix.task}`);
-		}
-	}
 </script>
 
 <section aria-labelledby="rule-sheet-title">
 	<h2 id="rule-sheet-title">Rule sheet</h2>
-	{#if !store.unjudged}
-		<div class="next" aria-live="polite">
-			<p>{next.text}</p>
-			{#if next.fix}<Button size="small" on:click={() => take(next.fix)}>{next.fix.label}</Button>{/if}
-		</div>
-	{/if}
+	<div class="step"><NextStep /></div>
 	<p class="summary" aria-live="polite">{store.unjudged ? 'All pages are being checked …' : summary}</p>
 	<ul>
 		{#each store.findings as finding (finding.rule)}
@@ -55,7 +34,9 @@
 					<h3>{RULE_TITLES[finding.rule]}</h3>
 					<p>{finding.message}</p>
 					{#if finding.fix && finding.level !== 'clear' && finding.level !== 'open'}
-						<button class="textual fix" onclick={() => take(finding.fix)}>{finding.fix.label}</button>
+						<button class="textual fix" onclick={() => takeFix(store, finding.fix)}
+							>{finding.fix.label}</button
+						>
 					{/if}
 					{#if finding.level === 'look' && store.view.as === 'owner' && (finding.rule !== 'fileSize' || store.preparing === 0)}
 						<NoteToTeacher rule={finding.rule} />
@@ -73,15 +54,14 @@
 	h2 {
 		font-size: 1.125rem;
 	}
-	.next {
-		display: grid;
-		gap: 0.5rem;
-		justify-items: start;
+	.step {
 		margin-top: 0.5rem;
 	}
-	.next :global(.bx--btn) {
-		max-width: 100%;
-		padding-right: 1rem;
+	/* On a phone it stands at the foot of the screen. */
+	@media (max-width: 700px) {
+		.step {
+			display: none;
+		}
 	}
 	.summary {
 		margin: 0.625rem 0 0.75rem;

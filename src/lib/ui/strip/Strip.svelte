@@ -402,6 +402,12 @@
 	.tray.empty {
 		width: 7.5rem;
 	}
+	@media (max-width: 700px) {
+		.tray.empty,
+		.names {
+			display: none;
+		}
+	}
 	.low .names {
 		gap: 4px;
 	}

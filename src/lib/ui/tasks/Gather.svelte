@@ -127,9 +127,12 @@
 			<Button icon={Camera} on:click={() => (cameraOpen = true)}>Photograph here</Button>
 			<!-- Nothing but this computer reaches a Membrana of one's own. -->
 			{#if !route.data.own}
-				<Button kind="tertiary" icon={Mobile} on:click={() => (phoneOpen = true)}>
-					{store.view.phone ? 'Phone link is open' : 'Photograph with a phone'}
-				</Button>
+				<!-- Whoever holds a phone photographs here. -->
+				<span class="with-phone">
+					<Button kind="tertiary" icon={Mobile} on:click={() => (phoneOpen = true)}>
+						{store.view.phone ? 'Phone link is open' : 'Photograph with a phone'}
+					</Button>
+				</span>
 			{/if}
 			<Button kind="tertiary" icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
 		</div>
@@ -241,6 +244,11 @@
 		border: 2px dashed #a99fb8;
 		background: var(--white);
 		text-align: center;
+	}
+	@media (max-width: 700px) {
+		.with-phone {
+			display: none;
+		}
 	}
 	.drop.small {
 		padding: 1.25rem 1.5rem;

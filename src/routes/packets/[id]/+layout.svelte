@@ -9,6 +9,7 @@
 	import Troubles from '$lib/ui/packet/Troubles.svelte';
 	import { UploadList } from '$lib/ui/packet/uploads.svelte';
 	import CutOuts from '$lib/ui/rules/CutOuts.svelte';
+	import NextStep from '$lib/ui/rules/NextStep.svelte';
 	import RuleSheetPanel from '$lib/ui/rules/RuleSheetPanel.svelte';
 	import GiveBackHere from '$lib/ui/returns/GiveBackHere.svelte';
 	import Returned from '$lib/ui/returns/Returned.svelte';
@@ -50,6 +51,9 @@
 		name: 'Name',
 		'hand-in': 'Hand in'
 	};
+	/** On a phone these are the way; the others are behind one more tap. */
+	const USUAL: readonly Task[] = ['gather', 'square', 'hand-in'];
+	let allTasks = $state(false);
 	const task = $derived(page.params.task as Task);
 	let panel = $state<'rules' | 'cut-outs'>('rules');
 	let keysOpen = $state(false);
@@ -140,12 +144,20 @@
 			>Show everything</button
 		>
 	{/if}
-	<nav aria-label="Tasks">
+	<p class="assignment">{store.sheet.title}</p>
+	<div class="foot"><NextStep /></div>
+	<nav aria-label="Tasks" class:all={allTasks}>
 		{#each TASKS as name (name)}
-			<a href="/packets/{store.view.id}/{name}" aria-current={task === name ? 'page' : undefined}
-				>{WORDS[name]}</a
+			<a
+				href="/packets/{store.view.id}/{name}"
+				class:usual={USUAL.includes(name)}
+				aria-current={task === name ? 'page' : undefined}
+				onclick={() => (allTasks = false)}>{WORDS[name]}</a
 			>
 		{/each}
+		<button class="others" aria-expanded={allTasks} onclick={() => (allTasks = !allTasks)}
+			>{allTasks ? 'Fewer' : 'Others'}</button
+		>
 		<button class="quiet only" onclick={() => (layout.pageOnly = true)} title="p">Page only</button>
 	</nav>
 	<main class:map={task === 'map'}>
@@ -306,6 +318,8 @@
 	}
 	.page-only > :global(header),
 	.page-only nav,
+	.page-only .foot,
+	.page-only .assignment,
 	.page-only aside {
 		display: none;
 	}
@@ -361,17 +375,98 @@
 		border-color: #cfe3b4;
 		color: #d9ecc0;
 	}
+	.assignment,
+	.foot,
+	.others {
+		display: none;
+	}
+	/* A phone held upright: the page above, what to do next and the way below, where a thumb is. */
 	@media (max-width: 700px) {
 		.workspace {
-			display: block;
+			display: flex;
+			flex-direction: column;
 			height: auto;
+			min-height: 100vh;
+			padding-bottom: 9.5rem;
+			box-sizing: border-box;
 		}
 		main {
 			min-height: 20rem;
+			overflow: visible;
 		}
+		aside {
+			order: 2;
+			border-left: 0;
+			border-top: 1px solid var(--rule);
+		}
+		.strip {
+			order: 1;
+		}
+		.strip :global(.handle),
+		.fold,
+		.only,
 		.title,
 		.extra,
 		.saved {
+			display: none;
+		}
+		.assignment {
+			display: block;
+			padding: 0.625rem 1rem;
+			border-bottom: 1px solid var(--rule);
+			background: var(--white);
+			font-weight: 600;
+		}
+		nav {
+			position: fixed;
+			z-index: 2;
+			right: 0;
+			bottom: 0;
+			left: 0;
+			flex-wrap: wrap;
+			gap: 0;
+			padding: 0;
+			border-top: 1px solid var(--rule);
+			border-bottom: 0;
+		}
+		nav a,
+		.others {
+			display: none;
+			flex: 1 0 25%;
+			align-items: center;
+			justify-content: center;
+			min-height: 3rem;
+			padding: 0;
+			border: 0;
+			border-top: 3px solid transparent;
+			background: none;
+			color: var(--ink);
+			font: inherit;
+			font-size: 0.9375rem;
+			box-sizing: border-box;
+		}
+		nav a[aria-current] {
+			border-color: var(--violet);
+		}
+		nav a.usual,
+		nav a[aria-current],
+		nav.all a,
+		.others {
+			display: flex;
+		}
+		.foot {
+			display: block;
+			position: fixed;
+			z-index: 1;
+			right: 0;
+			bottom: 3rem;
+			left: 0;
+			padding: 0.625rem 1rem;
+			border-top: 1px solid var(--rule);
+			background: var(--paper);
+		}
+		.page-only .foot,
+		.page-only .assignment {
 			display: none;
 		}
 	}

@@ -3,6 +3,7 @@
 	import type { CellState } from '$lib/core/board/summarise';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { plural } from '$lib/core/rules/finding';
+	import { toTheMinute } from '$lib/ui/frame/toTheMinute';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import OwnName from '$lib/ui/frame/OwnName.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
@@ -25,13 +26,11 @@
 			const text = `${handedIn} of ${students} handed in, ${begun! - handedIn!} begun`;
 			return { rank: handedIn!, text, level: null };
 		}
-		const moment = (at: string) =>
-			new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 		if (row.returnedAt) {
-			return { rank: 1.5, text: `Given back ${moment(row.returnedAt)}`, level: 'look' };
+			return { rank: 1.5, text: `Given back ${toTheMinute(row.returnedAt)}`, level: 'look' };
 		}
 		if (row.handedInAt) {
-			return { rank: 2, text: `Received ${moment(row.handedInAt)}`, level: 'clear' };
+			return { rank: 2, text: `Received ${toTheMinute(row.handedInAt)}`, level: 'clear' };
 		}
 		if (row.pages > 0) return { rank: 1, text: `${plural(row.pages, 'page')} so far`, level: 'open' };
 		return { rank: 0, text: 'Not begun', level: null };

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { toTheMinute } from '$lib/ui/frame/toTheMinute';
 	import Told from '$lib/ui/school/Told.svelte';
 	import { enhance } from '$app/forms';
 	import { Button, PasswordInput } from 'carbon-components-svelte';
@@ -14,8 +15,6 @@
 		const name = { Edg: 'Edge', OPR: 'Opera' }[browser] ?? browser;
 		return system ? `${name} on ${system}` : name;
 	}
-	const at = (iso: string | Date) =>
-		new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <svelte:head><title>You · Membrana</title></svelte:head>
@@ -41,7 +40,7 @@
 		<ul>
 			{#each data.sessions as session (session.id)}
 				<li class="line">
-					<span>{browserOf(session.browser)}, since {at(session.begunAt)}</span>
+					<span>{browserOf(session.browser)}, since {toTheMinute(session.begunAt)}</span>
 					{#if session.isThis}
 						<span class="soft">this one</span>
 					{:else}

@@ -39,6 +39,7 @@
 		font: inherit;
 		font-size: 0.875rem;
 		cursor: pointer;
+		text-decoration: none;
 	}
 	.middle :global(.bar:disabled) {
 		color: #8d81a3;

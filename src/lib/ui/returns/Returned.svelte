@@ -3,6 +3,7 @@
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import type { ReturnReason } from '$lib/core/packet/returned';
 	import { capital } from '$lib/core/rules/finding';
+	import { toTheMinute } from '../frame/toTheMinute';
 	import { ask } from '../packet/ask';
 	import { usePacket } from '../packet/context';
 	import LevelMark from '../theme/LevelMark.svelte';
@@ -43,10 +44,7 @@
 	<section aria-labelledby="returned">
 		<h2 id="returned">Given back</h2>
 		<p class="by">
-			by {returned.by}, {new Date(returned.at).toLocaleString('en-GB', {
-				dateStyle: 'medium',
-				timeStyle: 'short'
-			})}
+			by {returned.by}, {toTheMinute(returned.at)}
 		</p>
 		{#if returned.words}<p class="words">{returned.words}</p>{/if}
 		<ul>

@@ -1,7 +1,6 @@
 <script lang="ts">
+	import { toTheMinute } from '$lib/ui/frame/toTheMinute';
 	let { data } = $props();
-	const at = (iso: string | Date) =>
-		new Date(iso).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <svelte:head><title>What was done · {data.school}</title></svelte:head>
@@ -14,7 +13,7 @@
 			<thead><tr><th>When</th><th>Who</th><th>What</th></tr></thead>
 			<tbody>
 				{#each data.deeds as deed, i (i)}
-					<tr><td class="soft">{at(deed.at)}</td><td>{deed.who}</td><td>{deed.what}</td></tr>
+					<tr><td class="soft">{toTheMinute(deed.at)}</td><td>{deed.who}</td><td>{deed.what}</td></tr>
 				{/each}
 			</tbody>
 		</table>

@@ -211,6 +211,7 @@
 		><b>{store.sheet.title}</b> <span>{store.view.assignment.courseCode} · the class’s stack</span></span
 	>
 	<span class="saved" aria-live="polite">{saved}</span>
+	<a class="bar" href="/assignments/{store.view.assignment.id}/class">Board</a>
 	<button class="bar" disabled={!store.canUndo} onclick={() => store.undo()} title="Ctrl+Z">Undo</button>
 	<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z">Redo</button
 	>

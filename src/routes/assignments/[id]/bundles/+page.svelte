@@ -7,6 +7,7 @@
 	import type { BundleRow } from '$lib/server/store/bundles';
 	import { askAssignment } from '$lib/ui/board/askAssignment';
 	import LookThrough from '$lib/ui/bundle/LookThrough.svelte';
+	import { toTheMinute } from '$lib/ui/frame/toTheMinute';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
@@ -46,8 +47,6 @@
 			problem = (error as Error).message;
 		}
 	}
-	const moment = (at: string) =>
-		new Date(at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
 </script>
 
 <svelte:head><title>Bundles · {data.title}</title></svelte:head>
@@ -125,7 +124,7 @@
 										<span class="soft">Nobody answers it.</span>
 									{/each}
 									<p class="soft">
-										Made {moment(bundle.madeAt)}, names {bundle.options.hidden ? 'hidden' : 'shown'}.
+										Made {toTheMinute(bundle.madeAt)}, names {bundle.options.hidden ? 'hidden' : 'shown'}.
 										{#if bundle.without.length > 0}Without: {bundle.without.join(', ')}.{/if}
 										{#if bundle.changedSince}<b>Packets were changed since.</b>{/if}
 									</p>
@@ -151,7 +150,7 @@
 									<a download href="/api/bundles/{bag.id}/files/0">{bag.files[0]!.name}</a>
 									<span class="soft">{formatBytes(bag.files[0]!.bytes)}</span>
 								</p>
-								<p class="soft">Packed {moment(bag.madeAt)}.</p>
+								<p class="soft">Packed {toTheMinute(bag.madeAt)}.</p>
 							{/if}
 							<p class="soft">
 								What was handed in with receipts and manifests, the bundles that are made, rule sheet, board

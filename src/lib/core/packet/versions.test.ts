@@ -3,7 +3,7 @@ import type { Finding } from '../rules/finding';
 import { apply, type Change } from './change';
 import { differences } from './difference';
 import { manifestOf, manifestRows, type ManifestPage } from './manifest';
-import { notesInWords, notesThatGo } from './notes';
+import { notesInWords, notesThatGo } from '../check/notes';
 import { EMPTY_PACKET, type Packet, type Page } from './packet';
 
 const page = (id: string): Page => ({ id, source: id, sourcePage: 0, corners: null, turn: null, tone: null });

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { Button } from 'carbon-components-svelte';
 	import { piecesByQuestion, stretchesOf, withoutHeaders } from '$lib/core/mapping/stretches';
-	import { notesThatGo } from '$lib/core/packet/notes';
+	import { notesThatGo } from '$lib/core/check/notes';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { list, namePages, plural } from '$lib/core/rules/finding';
 	import { formatBytes } from '$lib/core/rules/formatBytes';

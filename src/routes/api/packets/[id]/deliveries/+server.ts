@@ -1,6 +1,6 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
-import { notesInWords } from '$lib/core/packet/notes';
+import { notesInWords } from '$lib/core/check/notes';
 import { packetFor } from '$lib/server/access/access';
 import { checkPacket } from '$lib/server/view/checkPacket';
 import { destinationFor } from '$lib/server/delivery/destinations';

@@ -1,6 +1,6 @@
-import { RULE_TITLES } from '../check/check';
+import { RULE_TITLES } from './check';
 import type { Finding } from '../rules/finding';
-import type { Packet } from './packet';
+import type { Packet } from '../packet/packet';
 
 /** The notes to the teacher that go along: those on findings that still ask to look, with what was found. */
 export function notesThatGo(

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { Modal, TextArea } from 'carbon-components-svelte';
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import { RETURN_LIMITS, type ReturnReason } from '$lib/core/packet/returned';
@@ -33,7 +34,10 @@
 	let problem = $state('');
 	let busy = $state(false);
 	$effect(() => {
-		if (!open) return;
+		// Only opening it begins anew: what comes in about the packet meanwhile changes nothing that was chosen.
+		if (open) untrack(begin);
+	});
+	function begin(): void {
 		problem = '';
 		at = page ?? '';
 		const [first] = packets;
@@ -42,7 +46,7 @@
 			(got) => (usual = got.usual),
 			() => undefined
 		);
-	});
+	}
 	const count = $derived(chosen.length + own.length + (text.trim() ? 1 : 0));
 
 	function add(): void {

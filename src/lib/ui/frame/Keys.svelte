@@ -21,7 +21,7 @@
 		['Arrow keys on a seam', 'move it; with Shift further'],
 		['Delete on a seam', 'remove it'],
 		['p', 'nothing but the page, and back'],
-		['b', 'fold the rule sheet away, and back'],
+		['b', 'hide the rules, and back'],
 		['Arrow keys on the strip’s upper edge', 'make the strip higher or lower'],
 		['/', 'find words on the pages'],
 		['?', 'this list']

@@ -178,7 +178,7 @@
 		<button
 			class="fold"
 			aria-expanded={!layout.folded}
-			aria-label={layout.folded ? 'Show the rule sheet' : 'Fold the rule sheet away'}
+			aria-label={layout.folded ? 'Show the rules' : 'Hide the rules'}
 			title="b"
 			onclick={() => (layout.folded = !layout.folded)}
 		>

@@ -115,7 +115,9 @@
 	</header>
 	{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
 	{#if page}
-		<div class="scroll">
+		<!-- It scrolls, so the keyboard has to reach it. -->
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+		<div class="scroll" role="region" aria-label="The page" tabindex="0">
 			<!-- svelte-ignore a11y_no_static_element_interactions -->
 			<div
 				class="sheet"

@@ -12,10 +12,17 @@ const HAND_IN: Fix = { label: 'Go to hand in', task: 'hand-in' };
 /**
  * @param findings what every rule says
  * @param pages on the strip
- * @param isHandedIn whether this very version was handed in
+ * @param stands of this very version: handed in, or given back after that
  */
-export function nextStep(findings: readonly Finding[], pages: number, isHandedIn: boolean): NextStep {
-	if (isHandedIn) return { text: 'This is handed in, and nothing has changed since.', fix: null };
+export function nextStep(
+	findings: readonly Finding[],
+	pages: number,
+	stands: 'handed-in' | 'given-back' | null
+): NextStep {
+	if (stands === 'given-back') {
+		return { text: 'Mend what it was given back for, then hand in again.', fix: null };
+	}
+	if (stands === 'handed-in') return { text: 'This is handed in, and nothing has changed since.', fix: null };
 	if (pages === 0) {
 		return { text: 'Begin with your pages.', fix: { label: 'Bring in pages', task: 'gather' } };
 	}

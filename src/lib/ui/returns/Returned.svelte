@@ -93,6 +93,9 @@
 	h2 {
 		font-size: 1.125rem;
 	}
+	p {
+		font-size: inherit;
+	}
 	.by,
 	.since,
 	small {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page as route } from '$app/state';
 	import { Button } from 'carbon-components-svelte';
 	import { nextStep } from '$lib/core/check/nextStep';
 	import { usePacket } from '../packet/context';
@@ -10,13 +11,19 @@
 		store.waiting === 0 &&
 			store.view.deliveries.some((d) => d.state === 'received' && d.packetVersion === store.view.version)
 	);
-	const next = $derived(nextStep(store.findings, store.packet.strip.length, handedIn));
+	const stands = $derived(!handedIn ? null : store.returned ? 'given-back' : 'handed-in');
+	const next = $derived(nextStep(store.findings, store.packet.strip.length, stands));
+	/** A button that only leads to where one is does nothing. */
+	const leads = $derived(
+		next.fix !== null && (next.fix.change || next.fix.page || route.params.task !== next.fix.task)
+	);
 </script>
 
 {#if !store.unjudged}
 	<div class="next" aria-live="polite">
 		<p>{next.text}</p>
-		{#if next.fix}<Button size="small" on:click={() => takeFix(store, next.fix)}>{next.fix.label}</Button
+		{#if next.fix && leads}<Button size="small" on:click={() => takeFix(store, next.fix)}
+				>{next.fix.label}</Button
 			>{/if}
 	</div>
 {/if}

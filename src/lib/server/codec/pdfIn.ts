@@ -135,20 +135,26 @@ export async function pdfPageLines(
 		const page = await document.getPage(index + 1);
 		const { width, height } = page.getViewport({ scale: 1 });
 		const { items } = await page.getTextContent({ disableNormalization: true });
-		const lines = items.flatMap((item): TextLine[] => {
-			if (!('str' in item) || item.str.trim() === '') return [];
-			const [, , , size, x, y] = item.transform as number[];
-			const high = size! / SIZE;
-			const top = 1 - (y! + BASELINE * high) / height;
-			return [
-				{
-					box: [x! / width, top, (x! + item.width) / width, top + high / height],
-					text: item.str,
-					confidence: 1
-				}
-			];
-		});
-		return { width, height, lines };
+		// The words of a line come one by one.
+		const lines: { text: string; x0: number; x1: number; y: number; size: number }[] = [];
+		for (const item of items) {
+			if (!('str' in item) || item.str === '') continue;
+			const [, , , size, x, y] = item.transform as [number, number, number, number, number, number];
+			const last = lines.at(-1);
+			if (last && Math.abs(last.y - y) < 0.1 && Math.abs(last.size - size) < 0.1) {
+				last.text += item.str;
+				last.x1 = Math.max(last.x1, x + item.width);
+			} else if (item.str.trim() !== '') lines.push({ text: item.str, x0: x, x1: x + item.width, y, size });
+		}
+		return {
+			width,
+			height,
+			lines: lines.map(({ text, x0, x1, y, size }) => {
+				const high = size / SIZE;
+				const top = 1 - (y + BASELINE * high) / height;
+				return { box: [x0 / width, top, x1 / width, top + high / height], text: text.trim(), confidence: 1 };
+			})
+		};
 	} finally {
 		await document.loadingTask.destroy();
 	}

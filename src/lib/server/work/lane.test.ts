@@ -41,6 +41,19 @@ const run = (input: object, change?: Partial<StepBudget>) =>
 	lane.run({ name: 'lock', input } as Task, budget(change)) as Promise<{ pid: number; said: unknown }>;
 
 describe('a lane of processes', () => {
+	it('gives nothing to a process that it has just sent away', async () => {
+		const resting = new Lane({ processes: 1, rest: 2 });
+		for (let i = 0; i < 25; i++) {
+			const task = { name: 'lock', input: { say: i } } as unknown as Task;
+			expect(await resting.run(task, budget())).toMatchObject({ said: i });
+			// As long as it takes until the process is ended, a little less and a little more.
+			const until = performance.now() + 1 + (i % 5) / 2;
+			await new Promise((done) => setTimeout(done, 1));
+			while (performance.now() < until);
+		}
+		await resting.close();
+	});
+
 	it('does what it is given, in as many processes as it has, binary data included', async () => {
 		const bytes = new Uint8Array([0, 1, 255]);
 		const answers = await Promise.all(Array.from({ length: 6 }, () => run({ say: bytes, after: 30 })));

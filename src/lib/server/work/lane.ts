@@ -58,6 +58,8 @@ interface Worker {
 	slow: boolean;
 	/** Why it is being ended. */
 	ending: BudgetError | null;
+	/** It was sent away while it had nothing to do, and takes no more until it is gone. */
+	dismissed: boolean;
 	rest: NodeJS.Timeout | null;
 }
 
@@ -112,7 +114,8 @@ export class Lane {
 	#assign(): void {
 		for (const worker of this.#workers) {
 			if (this.#waiting.length === 0) return;
-			if (!worker.running && !worker.ending && !worker.slow) this.#give(worker, this.#waiting.shift()!);
+			if (!worker.running && !worker.ending && !worker.slow && !worker.dismissed)
+				this.#give(worker, this.#waiting.shift()!);
 		}
 		while (this.#waiting.length > 0 && this.#hasRoom()) {
 			this.#give(this.#start(), this.#waiting.shift()!);
@@ -148,6 +151,7 @@ export class Lane {
 			idleSince: Date.now(),
 			slow: false,
 			ending: null,
+			dismissed: false,
 			rest: null
 		};
 		this.#workers.add(worker);
@@ -159,10 +163,10 @@ export class Lane {
 			worker.idleSince = Date.now();
 			if (running && 'result' in answer) running.done(answer.result);
 			else if (running && 'error' in answer) running.fail(new Error(answer.error));
-			if (worker.slow) return void child.kill('SIGKILL');
+			if (worker.slow) return this.#dismiss(worker);
 			this.#assign();
 			const { rest } = this.options;
-			if (!worker.running && rest !== undefined) worker.rest = setTimeout(() => child.kill('SIGKILL'), rest);
+			if (!worker.running && rest !== undefined) worker.rest = setTimeout(() => this.#dismiss(worker), rest);
 		});
 		child.on('error', (error) => console.error('Worker:', error.message));
 		child.on('exit', (code, signal) => {
@@ -185,9 +189,15 @@ export class Lane {
 	}
 
 	/** Gives back what a process that stands ready has kept of its last pictures. */
-	#renew({ process: child, idleSince }: Worker): void {
-		if (this.options.rest !== undefined || Date.now() - idleSince < FALLOW) return;
-		if ((useOf(child.pid ?? 0)?.megabytes ?? 0) > LEAN) child.kill('SIGKILL');
+	#renew(worker: Worker): void {
+		if (this.options.rest !== undefined || Date.now() - worker.idleSince < FALLOW) return;
+		if ((useOf(worker.process.pid ?? 0)?.megabytes ?? 0) > LEAN) this.#dismiss(worker);
+	}
+
+	/** Ends a process that has nothing to do. Until it has ended it is still there, and must not be given anything. */
+	#dismiss(worker: Worker): void {
+		worker.dismissed = true;
+		worker.process.kill('SIGKILL');
 	}
 
 	#stepBack(worker: Worker): void {

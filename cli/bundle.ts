@@ -4,7 +4,7 @@ import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { csvFormat } from 'd3-dsv';
 import { ANSWER_ORDERS, newCode } from '../src/lib/core/bundle/codes';
-import type { NamesOnPage } from '../src/lib/core/bundle/namePlaces';
+import { withNamesLeft, type NamesOnPage } from '../src/lib/core/bundle/namePlaces';
 import { AROUND, planBundle, type BundleOptions } from '../src/lib/core/bundle/plan';
 import type { TextLine } from '../src/lib/core/reading/pageReading';
 import { asCells } from '../src/lib/core/text/csvCells';
@@ -29,6 +29,7 @@ interface Hiding {
 	readonly look: NamesOnPage['look'];
 }
 const NOTHING_HIDDEN: Hiding = { boxes: [], look: null };
+const NOT_READ: NamesOnPage = { places: [], look: 'not-read' };
 
 /**
  * `bundle --question 3 -o FOLDER CUTFOLDER`: one PDF for each question of what `cut` wrote, every answer under a code.
@@ -183,17 +184,15 @@ class HiddenNames {
 
 	/** What was read is hidden, and the page read again without it. */
 	async #look(packet: CutPacket, position: number): Promise<Hiding> {
-		const first = packet.names[position - 1] ?? null;
-		const boxes = first?.places.map((p) => p.box) ?? [];
+		const first = packet.names[position - 1] ?? NOT_READ;
 		const { places } = await this.cores.step('namesLeft', {
 			page: { kind: 'pdf', path: join(this.from, packet.file), index: position - 1 },
-			hide: boxes,
+			hide: first.places.map((p) => p.box),
 			roster: this.folder.people.map(asRosterPerson),
 			writer: packet.person && asRosterPerson(packet.person)
 		});
-		const left = places.map((p) => p.box);
-		const look = first === null ? 'not-read' : (first.look ?? (left.length > 0 ? 'perhaps-a-name' : null));
-		return { boxes: [...boxes, ...left], look };
+		const names = withNamesLeft(first, places);
+		return { boxes: names.places.map((p) => p.box), look: names.look };
 	}
 }
 

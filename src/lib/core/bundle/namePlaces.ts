@@ -95,6 +95,14 @@ export function namesLeftOn(
 	return toHide(nameEvidence(reading, roster, writer));
 }
 
+/** What is known of a page's names once it was read again without those that were found first. */
+export function withNamesLeft(first: NamesOnPage, left: readonly NamePlace[]): NamesOnPage {
+	return {
+		places: [...first.places, ...left],
+		look: first.look ?? (left.length > 0 ? 'perhaps-a-name' : null)
+	};
+}
+
 /** What stands in the headers of an assignment's pages and is no name. */
 export function knownInHeaders(sheet: Pick<RuleSheet, 'title' | 'course'>): string[] {
 	return [sheet.title, ...(sheet.course ? [sheet.course] : [])];

@@ -1,7 +1,12 @@
-import { namesInPacket, knownInHeaders, namesOnPage } from '../../core/bundle/namePlaces';
+import {
+	knownInHeaders,
+	namesInPacket,
+	namesOnPage,
+	withNamesLeft,
+	type NamesOnPage
+} from '../../core/bundle/namePlaces';
 import type { CodedPacket } from '../../core/bundle/plan';
 import { piecesByQuestion, stretchesOf, withoutHeaders } from '../../core/mapping/stretches';
-import type { TextLine } from '../../core/reading/pageReading';
 import { usualTone } from '../../core/tone/usualTone';
 import type { PageToCut } from '../codec/cutOut';
 import type { Services } from '../services/services';
@@ -84,25 +89,25 @@ export async function hiddenNames(
 		const roster = await studentsOf(db, assignment.courseId);
 		const sheet = ruleSheetOf(assignment);
 		const names = namesInPacket(pages.map((p) => namesOnPage(p.reading, roster, row, knownInHeaders(sheet))));
-		const stillRead = async (position: number, hide: readonly TextLine['box'][]) => {
+		const stillRead = async (position: number, first: NamesOnPage) => {
+			if (first.look === 'not-read') return [];
+			const hide = first.places.map((p) => p.box);
 			const left = await pool.run('namesLeft', { page: pageAt(position), hide, roster, writer: row });
 			if (!left.ok) throw new Error(left.problem);
-			return left.places.map((p) => p.box);
+			return left.places;
 		};
 		await Promise.all(
 			positions.map(async (position) => {
 				const page = pages[position - 1]!;
 				if (isKnown(page)) return;
-				const { places, look } = names[position - 1]!;
-				const boxes = places.map((p) => p.box);
-				const left = look === 'not-read' ? [] : await stillRead(position, boxes);
-				const unsure = look ?? (left.length > 0 ? 'perhaps-a-name' : null);
+				const first = names[position - 1]!;
+				const { places, look } = withNamesLeft(first, await stillRead(position, first));
 				await keepHidden(db, {
 					packetId: row.packetId,
 					pageId: page.page.id,
 					key: page.key,
-					boxes: [...boxes, ...left],
-					look: unsure
+					boxes: places.map((p) => p.box),
+					look
 				});
 			})
 		);

@@ -7,7 +7,7 @@ export function boardRows(db: Database, assignmentId: string): Promise<BoardStud
 		`select s.id, s.given, s.family, s.email is not null as "hasMail",
 			p.id as "packetId", coalesce(p.version, 0) as version,
 			coalesce(jsonb_array_length(p.state -> 'strip'), 0) as pages, p.updated_at as "updatedAt",
-			f.summary, coalesce((f.version, f.news, f.sheet_version) = (p.version, p.news, a.version), false) as fresh,
+			f.summary, coalesce((f.version, f.sheet_version) = (p.version, a.version), false) as fresh,
 			d.received as "handedInAt", coalesce(p.version > d.version, false) as "changedSince",
 			coalesce(d.open, false) as "onItsWay",
 			case when r.at > coalesce(d.begun, '-infinity') then r.at end as "returnedAt",

@@ -28,18 +28,22 @@ export async function keepFindings(
 	);
 }
 
-/** Whether the findings that are kept are those of the packet as it is now. */
-export async function areFindingsKept(
+/**
+ * Whether the findings that are kept are those of the packet as it is now: `stale` where more has become known of its
+ * pages since, `none` where it or its rule sheet is another.
+ */
+export type FindingsKept = 'none' | 'stale' | 'all';
+export async function findingsKept(
 	db: Database,
 	packetId: string,
 	{ version, news, sheetVersion }: CheckedAt
-): Promise<boolean> {
-	const rows = await db.query(
-		`select 1 from packet_findings
-		where packet_id = $1 and version = $2 and news = $3 and sheet_version = $4 and summary is not null`,
+): Promise<FindingsKept> {
+	const rows = await db.query<{ kept: FindingsKept }>(
+		`select case when news = $3 then 'all' else 'stale' end as kept from packet_findings
+		where packet_id = $1 and version = $2 and sheet_version = $4 and summary is not null`,
 		[packetId, version, news, sheetVersion]
 	);
-	return rows.length > 0;
+	return rows[0]?.kept ?? 'none';
 }
 
 /** The findings that are kept of a packet, of this state of it or an earlier one. */

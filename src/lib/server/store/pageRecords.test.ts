@@ -13,7 +13,7 @@ import { addNames, rosterKey } from './pageNames';
 import { pageRecords, picturesUnder } from './pageRecords';
 import { command, openPacket, packetById, packetHead } from './packets';
 import { boardRows } from './board';
-import { areFindingsKept, keepFindings } from './findings';
+import { findingsKept, keepFindings } from './findings';
 import { pageLacks } from './pageLacks';
 import type { PacketSummary } from '../../core/board/summarise';
 import type { Finding } from '../../core/rules/finding';
@@ -245,10 +245,12 @@ describe('what is known of pages', () => {
 		});
 		expect(await mine()).toMatchObject({ fresh: false, summary: null });
 		await keepFindings(db, ilka.packet, at, [finding('first')], summary('first'));
-		expect([await areFindingsKept(db, ilka.packet, at), (await mine()).fresh]).toEqual([true, false]);
+		expect([await findingsKept(db, ilka.packet, at), (await mine()).fresh]).toEqual(['all', false]);
 		const { version, news, sheetVersion } = (await packetHead(db, ilka.packet, ilka.person))!;
 		await keepFindings(db, ilka.packet, { version, news, sheetVersion }, [finding('now')], summary('now'));
 		expect(await mine()).toMatchObject({ fresh: true, summary: { open: [{ message: 'now' }] } });
+		const later = { version, news: news + 1, sheetVersion };
+		expect(await findingsKept(db, ilka.packet, later)).toBe('stale');
 		// What was worked out from an earlier state and comes late changes nothing.
 		await keepFindings(db, ilka.packet, at, [finding('late')], summary('late'));
 		expect(await mine()).toMatchObject({ fresh: true, summary: { open: [{ message: 'now' }] } });

@@ -89,7 +89,7 @@ describe('asking for what pages lack', () => {
 				stuck: new Set(),
 				tooLarge: false,
 				namesLack: false,
-				checked: true,
+				checked: 'all',
 				uncut: null
 			} as unknown as Lack);
 		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
@@ -103,7 +103,7 @@ describe('asking for what pages lack', () => {
 		expect(asked).toEqual(['one', 'two']);
 	});
 
-	it('has a packet checked once nothing more will become known of it, and once', async () => {
+	it('has a packet checked once its pages were looked at, and again once nothing more will become known', async () => {
 		const asked: string[] = [];
 		const queue = {
 			addAll: (job: string) => Promise.resolve(asked.push(job)),
@@ -118,7 +118,7 @@ describe('asking for what pages lack', () => {
 			prepared: true,
 			problem: null
 		};
-		let lack = { read: 'starts', checked: false, namesLack: true, uncut: null as boolean | null };
+		let lack = { read: 'starts', checked: 'none', namesLack: true, uncut: null as boolean | null };
 		const look = () =>
 			Promise.resolve({
 				strip: ['page'],
@@ -134,12 +134,21 @@ describe('asking for what pages lack', () => {
 		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
 		await pages.ensure('p');
 		expect(asked.splice(0)).toEqual(['read-page', 'match-names']);
-		lack = { read: 'whole', checked: false, namesLack: false, uncut: null };
+		lack = { ...lack, namesLack: false };
 		await pages.ensure('p');
 		await pages.ensure('p');
 		expect(asked.splice(0)).toEqual(['check-packet']);
 		pages.forget('check-packet', 'p');
-		lack = { ...lack, checked: true };
+		// What becomes known page by page does not have it checked page by page.
+		lack = { ...lack, checked: 'stale' };
+		await pages.ensure('p');
+		expect(asked).toEqual([]);
+		lack = { ...lack, read: 'whole' };
+		await pages.ensure('p');
+		await pages.ensure('p');
+		expect(asked.splice(0)).toEqual(['check-packet']);
+		pages.forget('check-packet', 'p');
+		lack = { ...lack, checked: 'all' };
 		await pages.ensure('p');
 		expect(asked).toEqual([]);
 		// A stack is cut once all its pages have been looked at, and is never checked as a packet.

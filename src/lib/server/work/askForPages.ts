@@ -4,7 +4,7 @@ import type { Packet } from '../../core/packet/packet';
 import { unlooked } from '../../core/stack/heaps';
 import { packetWithAssignment } from '../store/assignments';
 import type { Database } from '../store/database';
-import { areFindingsKept } from '../store/findings';
+import { findingsKept, type FindingsKept } from '../store/findings';
 import { pageLacks, type PageLack } from '../store/pageLacks';
 import { pageRecords, pagesOf } from '../store/pageRecords';
 import { troublesOf } from '../store/troubles';
@@ -117,8 +117,8 @@ export class PageAsker {
 			return;
 		}
 		if (namesLack) await this.#askOnce('match-names', packetId, stuck, PRIORITY.waited);
-		// What the rules say is kept once nothing more will become known.
-		else if (isWhole && !checked && strip.length > 0)
+		// What the rules say is kept as soon as they can say it, and again once nothing more will become known.
+		else if (strip.length > 0 && (isWhole ? checked !== 'all' : isLookedAt && checked === 'none'))
 			await this.#askOnce('check-packet', packetId, stuck, PRIORITY.later);
 	}
 
@@ -148,7 +148,7 @@ export interface Lack {
 	/** Whether names were read that nobody has compared with the course's people. */
 	readonly namesLack: boolean;
 	/** Whether what the rules say of it as it is now is kept. */
-	readonly checked: boolean;
+	readonly checked: FindingsKept;
 	/** Whether a stack has pages for which no cuts were proposed; null of a packet. */
 	readonly uncut: boolean | null;
 }
@@ -178,7 +178,7 @@ async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
 			}),
 		uncut: packet.kind === 'stack' ? unlooked(packet.state).length > 0 : null,
 		namesLack: all.some((p) => p.read !== 'not' && !p.nameMatched),
-		checked: await areFindingsKept(db, packetId, {
+		checked: await findingsKept(db, packetId, {
 			version: packet.version,
 			news: packet.news,
 			sheetVersion: assignment.version

@@ -152,7 +152,7 @@ describe('asking for what pages lack', () => {
 		await pages.ensure('p');
 		expect(asked).toEqual([]);
 		// A stack is cut once all its pages have been looked at, and is never checked as a packet.
-		lack = { read: 'not', checked: false, namesLack: true, uncut: true };
+		lack = { read: 'not', checked: 'none', namesLack: true, uncut: true };
 		await pages.ensure('stack');
 		expect(asked.splice(0)).toEqual(['look-page']);
 		lack = { ...lack, read: 'starts' };

@@ -14,16 +14,16 @@ import { lockFolder } from '../src/lib/server/store/lockFolder';
 import { openPGlite } from '../src/lib/server/store/pglite';
 import { openPostgres } from '../src/lib/server/store/postgres';
 
-// `node build-node/keep.js backup FILE | restore FILE | check`: what a data folder is kept with.
+// `node build-node/keep.js backup FILE | restore FILE | check [BACKUP]`: what a data folder is kept with.
 
 const folder = resolve(process.env.MEMBRANA_DATA ?? 'data');
 const [, , command, file] = process.argv;
 
 try {
 	if (command === 'backup' && file) say(await either({ do: 'backup', file: resolve(file) }));
-	else if (command === 'check') say(await either({ do: 'check' }));
+	else if (command === 'check') say(await either({ do: 'check', ...(file ? { file: resolve(file) } : {}) }));
 	else if (command === 'restore' && file) await restore(resolve(file));
-	else stop('Use: ./membrana backup FILE | restore FILE | check');
+	else stop('Use: ./membrana backup FILE | restore FILE | check [BACKUP]');
 } catch (error) {
 	stop((error as Error).message);
 }
@@ -36,7 +36,7 @@ async function either(command: Command): Promise<string> {
 	if (!url && (await isEmptyFolder(join(folder, 'database')))) {
 		return stop(`There is no Membrana in ${folder}. Set MEMBRANA_DATA to its data folder.`);
 	}
-	return withDatabase((db) => runCommand(db, folder, command, progress));
+	return withDatabase((db) => runCommand(db, folder, command, { tell: progress }));
 }
 
 async function withDatabase<T>(work: (db: Database) => Promise<T>, at = folder): Promise<T> {

@@ -1,3 +1,4 @@
+import { describeRules } from '$lib/core/check/describeRules';
 import { signedIn } from '$lib/server/access/access';
 import { isOwn } from '$lib/server/access/own';
 import { services } from '$lib/server/services/services';
@@ -28,7 +29,12 @@ export const load: PageServerLoad = async ({ locals }) => {
 			returnedAt: row.returnedAt,
 			students: row.students,
 			begun: row.begun,
-			handedIn: row.handedIn
+			handedIn: row.handedIn,
+			lookedAt: row.lookedAt,
+			since: row.since,
+			open: row.open,
+			// What is asked is told where nothing was begun.
+			asked: row.role !== 'teacher' && row.pages === 0 ? describeRules(row.ruleSheet, me) : []
 		}))
 	};
 };

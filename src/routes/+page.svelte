@@ -1,11 +1,13 @@
 <script lang="ts">
 	import { Button, Search } from 'carbon-components-svelte';
 	import type { CellState } from '$lib/core/board/summarise';
+	import { dueNext } from '$lib/core/desk/dueNext';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { plural } from '$lib/core/rules/finding';
 	import { toTheMinute } from '$lib/ui/frame/toTheMinute';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import OwnName from '$lib/ui/frame/OwnName.svelte';
+	import DueNext from '$lib/ui/desk/DueNext.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
 
 	let { data } = $props();
@@ -20,11 +22,19 @@
 		{ key: 'state', title: 'State' }
 	];
 
-	function standing(row: Row): { rank: number; text: string; level: CellState | null } {
+	interface Standing {
+		rank: number;
+		text: string;
+		level: CellState | null;
+		/** What is new to a teacher. */
+		news?: string | null;
+	}
+	function standing(row: Row): Standing {
 		if (row.role === 'teacher') {
-			const { students, begun, handedIn } = row;
+			const { students, begun, handedIn, since } = row;
 			const text = `${handedIn} of ${students} handed in, ${begun! - handedIn!} begun`;
-			return { rank: handedIn!, text, level: null };
+			const news = since ? `${since} came in since you looked ${toTheMinute(row.lookedAt!)}` : null;
+			return { rank: handedIn!, text, level: null, news };
 		}
 		if (row.returnedAt) {
 			return { rank: 1.5, text: `Given back ${toTheMinute(row.returnedAt)}`, level: 'look' };
@@ -35,6 +45,13 @@
 		if (row.pages > 0) return { rank: 1, text: `${plural(row.pages, 'page')} so far`, level: 'open' };
 		return { rank: 0, text: 'Not begun', level: null };
 	}
+
+	const next = $derived(
+		dueNext(
+			data.assignments.filter((row) => row.role !== 'teacher'),
+			data.now
+		)
+	);
 
 	const shown = $derived.by(() => {
 		const wanted = words.trim().toLowerCase().split(/\s+/);
@@ -94,6 +111,7 @@
 		</p>
 	{/if}
 
+	{#if next}<DueNext row={next} now={data.now} />{/if}
 	{#if data.own && !data.named}
 		<OwnName />
 	{:else if data.own && data.assignments.length === 0}
@@ -154,6 +172,7 @@
 								{#if now.level}<LevelMark level={now.level} />{/if}
 								{now.text}
 							</div>
+							{#if now.news}<div class="news">{now.news}</div>{/if}
 						</td>
 						<td class="open">
 							<div>
@@ -166,7 +185,7 @@
 										<Button
 											type="submit"
 											size="field"
-											kind={row.handedInAt && !row.returnedAt ? 'tertiary' : 'primary'}
+											kind={next || (row.handedInAt && !row.returnedAt) ? 'tertiary' : 'primary'}
 										>
 											{row.returnedAt
 												? 'Mend it'
@@ -250,6 +269,12 @@
 		display: flex;
 		align-items: center;
 		gap: 0.5rem;
+	}
+	.news {
+		margin-top: 0.25rem;
+		color: var(--violet);
+		font-size: 0.875rem;
+		font-weight: 600;
 	}
 	.open {
 		text-align: right;

@@ -1,12 +1,13 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { startMail, type RunningMail } from '../../standins/mail/mail';
 import { startProvider, type RunningProvider } from '../../standins/provider/provider';
 import { startOnEmptyFolder, type RunningApp } from '../support/start';
-import { expectAccessible } from './steps';
+import { bringIn, expectAccessible, finding, photographs, stripImages, task } from './steps';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -14,6 +15,7 @@ let server: RunningApp;
 let mail: RunningMail;
 let provider: RunningProvider;
 let course = '';
+const handedIn = mkdtempSync(join(tmpdir(), 'membrana-handed-in-'));
 
 test.beforeAll(async () => {
 	mail = await startMail({ folder: mkdtempSync(join(tmpdir(), 'membrana-mail-')), port: 0, pagePort: 0 });
@@ -85,9 +87,22 @@ test('an administrator sets mail up and tries it, makes a course, and brings in 
 	await page.getByRole('button', { name: 'Save and try it' }).first().click();
 	await expect(page.getByText('You have no mail address of your own')).toBeVisible();
 	await page.getByLabel('Mail server').fill(mail.server);
+	await page.getByLabel('A folder on this machine').fill(handedIn);
+	await page.getByLabel('Left free on the disk (MB)').fill('all of it');
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(
+		page.getByText('What is left free on the disk: “all of it” is no number of megabytes.')
+	).toBeVisible();
+	await page.getByLabel('Left free on the disk (MB)').fill('100');
 	await page.getByLabel('Issuer').fill(provider.issuer);
 	await page.getByLabel('What it calls this Membrana').fill('membrana');
-	await page.getByRole('button', { name: 'Save and try it' }).last().click();
+	const tryIt = (what: string) =>
+		page.getByRole('group', { name: what }).getByRole('button', { name: 'Save and try it' }).click();
+	await tryIt('Space');
+	await expect(page.getByText('are free beyond the reserve')).toBeVisible();
+	await tryIt('Folder');
+	await expect(page.getByText('A file was written there, read, and taken away again.')).toBeVisible();
+	await tryIt('Identity provider');
 	await expect(page.getByText(`The identity provider ${provider.issuer} answers.`)).toBeVisible();
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText('Saved.')).toBeVisible();
@@ -103,6 +118,7 @@ test('an administrator sets mail up and tries it, makes a course, and brings in 
 	await page.getByLabel('Code').fill('HY-2');
 	await page.getByLabel('Title').fill('Stream Hydrology');
 	await page.getByLabel('Time zone').fill('Europe/Amsterdam');
+	await page.getByLabel('Language', { exact: true }).fill('nl');
 	await page.getByRole('button', { name: 'Make the course' }).click();
 	await expect(page.getByRole('heading', { name: 'HY-2 Stream Hydrology' })).toBeVisible();
 	course = page.url();
@@ -126,7 +142,7 @@ test('an administrator sets mail up and tries it, makes a course, and brings in 
 	await expect(page.getByText('Nothing would change')).toBeVisible();
 });
 
-test('a teacher comes in by a letter, a student by a slip, and a packet is begun', async ({ page }) => {
+test('a teacher comes in by a letter, a student by a slip, and a packet is brought in and handed in', async ({ page }) => {
 	await signIn(page, 'wessel', 'towpath lantern osier');
 	await page.goto(`${server.address}/school/people`);
 	await alive(page);
@@ -195,6 +211,24 @@ test('a teacher comes in by a letter, a student by a slip, and a packet is begun
 	await page.getByRole('button', { name: 'Begin' }).click();
 	await expect(page.getByRole('heading', { name: 'Bring in your pages' })).toBeVisible();
 	await expect(page.getByText('At most 4 pages').or(page.getByText('at most 4 pages')).first()).toBeVisible();
+
+	await bringIn(page, photographs('rain-gauge'));
+	await expect(stripImages(page)).toHaveCount(2, { timeout: 60_000 });
+	await finding(page, 'allAnswered')
+		.getByRole('button', { name: 'Place 2 seams as read off the pages' })
+		.click({ timeout: 60_000 });
+	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'clear');
+	await task(page, 'Hand in');
+	await page.getByRole('button', { name: 'Make the file and look at it' }).click();
+	await expect(page.getByRole('img', { name: 'Page 2 of the file' })).toBeVisible({ timeout: 60_000 });
+	const sha256 = (await page.locator('.hash code').textContent())!;
+	await page.getByRole('button', { name: /^Hand in/ }).click();
+	await expect(page.locator('.receipt .large')).toBeVisible({ timeout: 30_000 });
+	const names = readdirSync(handedIn, { recursive: true, encoding: 'utf8' });
+	const pdf = join(handedIn, names.find((name) => name.endsWith('.pdf'))!);
+	expect(createHash('sha256').update(readFileSync(pdf)).digest('hex')).toBe(sha256);
+	// What readers aloud read it in is the course's language.
+	expect(readFileSync(pdf, 'latin1')).toContain('/Lang (nl)');
 });
 
 test('another student comes in through the identity provider', async ({ page }) => {

@@ -6,8 +6,8 @@ import { dirname, join } from 'node:path';
 import { unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { BundleRow, PageToLookThrough } from '../../src/lib/server/store/bundles';
-import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
+import { answerWith } from '../support/handIn';
 import { jpeg, testPage } from '../support/pictures';
 
 const data = mkdtempSync(join(tmpdir(), 'membrana-bundle-'));
@@ -20,19 +20,8 @@ const packets: Record<string, string> = {};
 /** Hands in one page, all of which answers question 1. */
 async function answer(login: string, sheet: number): Promise<void> {
 	const student = await Client.signIn(app.address, login);
-	const packet = (packets[login] = await student.openPacket(assignment));
 	const bytes = await jpeg(testPage(sheet).picture, 85);
-	const path = await student.beginUpload(packet, 'one.jpg', bytes.length);
-	await student.continueUpload(path, bytes, 0);
-	const view = await until(async () => {
-		const now = await student.json<PacketView>(`/api/packets/${packet}`);
-		const page = now.packet.strip[0];
-		return page && now.pages[page]?.prepared ? now : null;
-	});
-	const page = view.packet.strip[0]!;
-	const seam = { id: 's', page, y: 0.02, questions: ['1'] };
-	const change = { kind: 'setSeam', seam };
-	await student.send(`/api/packets/${packet}/changes`, { kind: 'edit', base: view.version, change });
+	packets[login] = (await answerWith(student, assignment, bytes)).packet;
 }
 
 beforeAll(async () => {

@@ -1,10 +1,12 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import pg from 'pg';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Client, fill, freePort, pause, startApp, until, type RunningApp } from '../support/app';
+import { keep } from '../support/keep';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 import { TestPostgres } from '../support/postgres';
 
@@ -170,3 +172,40 @@ it('each process killed in turn, and the database as well: nothing acknowledged 
 	const kept = new Set(log.map((l) => l.change.name));
 	for (const name of names) expect(kept).toContain(name);
 }, 240_000);
+
+it('is backed up while it runs, and restored into another database and folder', async () => {
+	const home = mkdtempSync(join(tmpdir(), 'membrana-shared-backup-'));
+	const backup = join(home, 'backup.tar');
+	const tobias = await Client.signIn(webs[0]!.address, 'tobias');
+	const packet = await tobias.openPacket(assignment);
+	const before = await tobias.json<PacketView>(`/api/packets/${packet}`);
+	expect(before.sources.length).toBeGreaterThan(3);
+	expect(keep(data, ['backup', backup], environment)).toMatchObject({ status: 0 });
+	expect(keep(data, ['check'], environment)).toMatchObject({
+		status: 0,
+		says: expect.stringContaining('every one is what it should be')
+	});
+	// Over a database in which there is something, nothing is restored.
+	const restored = join(home, 'restored');
+	const refused = keep(restored, ['restore', backup], environment);
+	expect(refused).toMatchObject({ status: 1, says: expect.stringContaining('Restore into an empty one') });
+	expect(existsSync(restored)).toBe(false);
+
+	const elsewhere = { DATABASE_URL: postgres.url.replace(/\/postgres$/, '/elsewhere') };
+	const client = new pg.Client(postgres.url);
+	await client.connect();
+	await client.query('create database elsewhere');
+	await client.end();
+	expect(keep(restored, ['restore', backup], elsewhere)).toMatchObject({ status: 0 });
+	expect(keep(restored, ['check'], elsewhere).status).toBe(0);
+	const web = await startApp(restored, await freePort(), undefined, 'off', elsewhere);
+	try {
+		const again = await Client.signIn(web.address, 'tobias');
+		const after = await again.json<PacketView>(`/api/packets/${packet}`);
+		expect(after.sources.map((s) => s.name)).toEqual(before.sources.map((s) => s.name));
+		expect(after.version).toBe(before.version);
+		await until(async () => (await prepared(again, packet)) === before.sources.length);
+	} finally {
+		await web.kill('SIGKILL');
+	}
+}, 120_000);

@@ -10,7 +10,7 @@ import { blankPicture } from '../../src/lib/core/raster/picture';
 import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Vault } from '../../src/lib/server/vault/vault';
 import { UploadQueue, type QueuedFile, type QueueStore } from '../../src/lib/ui/packet/uploadQueue';
-import { Client, freePort, pause, seed, startApp, type RunningApp } from '../support/app';
+import { Client, freePort, pause, seed, startApp, until, type RunningApp } from '../support/app';
 import { CuttingProxy } from '../support/cuttingProxy';
 import { jpeg } from '../support/pictures';
 
@@ -212,4 +212,29 @@ it('an edit sent twice under one key is carried out once', async () => {
 	const second = await edit(first.version);
 	expect(second.status).toBe(200);
 	expect(await second.json()).toEqual({ version: first.version });
+});
+
+it('takes in as much as an administrator says, from then on, also of what a ZIP unpacks to', async () => {
+	const wessel = await Client.signIn(app.address, 'wessel');
+	const set = (megabytes: string) =>
+		wessel.fetch('/school/settings?/save', {
+			method: 'POST',
+			headers: { accept: 'application/json' },
+			body: new URLSearchParams({ packetMegabytes: megabytes })
+		});
+	expect(await (await set('a few')).text()).toContain('is no number of megabytes of at least 20');
+	expect(await (await set('20')).text()).toContain('success');
+	const tobias = await Client.signIn(app.address, 'tobias');
+	const packet = await tobias.openPacket(assignment);
+	await expect(tobias.beginUpload(packet, 'large.jpg', 20_000_001)).rejects.toThrow('413');
+	const zip = Buffer.from(zipSync({ 'a.pdf': new Uint8Array(12e6), 'b.pdf': new Uint8Array(12e6) }));
+	const path = await tobias.beginUpload(packet, 'two.zip', zip.length);
+	await tobias.continueUpload(path, zip, 0);
+	const refused = await until(async () => {
+		const { sources } = await tobias.json<PacketView>(`/api/packets/${packet}`);
+		return sources.find((s) => s.name === 'two.zip' && s.state === 'refused');
+	});
+	expect(refused.problem).toBe('A packet takes at most 20 MB of originals in.');
+	await set('2000');
+	await expect(tobias.beginUpload(packet, 'large.jpg', 20_000_001)).resolves.toContain('/api/uploads/');
 });

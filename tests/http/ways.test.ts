@@ -9,6 +9,7 @@ import type { Destinations } from '../../src/lib/server/delivery/destinations';
 import type { PacketView } from '../../src/lib/server/view/packetView';
 import type { DeliveryRow, FileRow } from '../../src/lib/server/store/deliveries';
 import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
+import { answerWith, makeFile } from '../support/handIn';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 
 const root = mkdtempSync(join(tmpdir(), 'membrana-ways-'));
@@ -31,27 +32,10 @@ beforeAll(async () => {
 		{ MEMBRANA_HAND_IN_FOLDER: join(root, 'folder') }
 	);
 	ilka = await Client.signIn(app.address, 'ilka');
-	packet = await ilka.openPacket(assignment);
 	const bytes = await jpeg(testPhotograph(testPage(2), { seed: 2, size: [900, 1200] }).picture, 90);
-	await ilka.continueUpload(await ilka.beginUpload(packet, 'page.jpg', bytes.length), bytes, 0);
-	const view = await until(async () => {
-		const now = await ilka.json<PacketView>(`/api/packets/${packet}`);
-		return Object.values(now.pages).some((p) => p.prepared) && now;
-	});
-	const page = view.packet.strip[0]!;
-	const change = { kind: 'setSeam', seam: { id: 'one', page, y: 0.1, questions: ['1'] } };
-	const edited = await ilka.send(`/api/packets/${packet}/changes`, {
-		kind: 'edit',
-		base: view.version,
-		change
-	});
-	const { version } = (await edited.json()) as PacketView;
-	const made = await ilka.send(`/api/packets/${packet}/file`, { version, type: 'pdf' });
-	const { id } = (await made.json()) as FileRow;
-	file = await until(async () => {
-		const now = await ilka.json<FileRow>(`/api/packets/${packet}/files/${id}?state`);
-		return now.state === 'ready' && now;
-	});
+	const answered = await answerWith(ilka, assignment, bytes);
+	packet = answered.packet;
+	file = await makeFile(ilka, packet, answered.version);
 });
 afterAll(async () => {
 	await app.kill('SIGTERM');

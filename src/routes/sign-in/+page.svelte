@@ -68,7 +68,7 @@
 		text-decoration: none;
 	}
 	.provider:hover {
-		background: var(--violet);
+		background: var(--fill);
 		color: var(--white);
 	}
 	.ways {

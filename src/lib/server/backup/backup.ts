@@ -1,4 +1,4 @@
-import { createHash, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { appendFile, mkdir, readFile, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -7,7 +7,6 @@ import { pack, type Pack } from 'tar-stream';
 import type { Database } from '../store/database';
 import { dumpDatabase, migrationsOf } from '../store/dump';
 import { syncFile } from '../store/durableFolder';
-import { referredFiles } from '../store/sources';
 import { Vault } from '../vault/vault';
 
 /** What stands first in a backup. */
@@ -110,42 +109,4 @@ async function putFile(tar: Pack, name: string, path: string): Promise<void> {
 	const { size } = await stat(path);
 	if (size === 0) return put(tar, name, Buffer.alloc(0));
 	await pipeline(createReadStream(path, { end: size - 1 }), tar.entry({ name, size, mode: 0o600 }));
-}
-
-/** What is wrong with the files of a folder. */
-export interface FolderState {
-	readonly files: number;
-	/** Files that rows name and that are not there. */
-	readonly missing: readonly string[];
-	/** Files whose bytes are not those that their name says. */
-	readonly damaged: readonly string[];
-}
-
-/** Reads every file that the database refers to, and compares it with its SHA-256. */
-export async function checkFiles(
-	db: Database,
-	folder: string,
-	tell: (done: number, all: number) => void = () => {}
-): Promise<FolderState> {
-	const vault = new Vault(join(folder, 'vault'));
-	const named = [...(await referredFiles(db))].sort();
-	const [missing, damaged]: [string[], string[]] = [[], []];
-	for (const [i, sha256] of named.entries()) {
-		const found = await hashOf(vault.pathOf(sha256));
-		if (found === null) missing.push(sha256);
-		else if (found !== sha256) damaged.push(sha256);
-		tell(i + 1, named.length);
-	}
-	return { files: named.length, missing, damaged };
-}
-
-async function hashOf(path: string): Promise<string | null> {
-	const hash = createHash('sha256');
-	try {
-		await pipeline(createReadStream(path), hash);
-	} catch (error) {
-		if ((error as NodeJS.ErrnoException).code === 'ENOENT') return null;
-		throw error;
-	}
-	return hash.digest('hex');
 }

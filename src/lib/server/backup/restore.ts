@@ -1,14 +1,14 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { mkdir, readdir, rename, rm } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { extract } from 'tar-stream';
 import type { Database } from '../store/database';
 import { loadDatabase, migrationsOf, type DumpedTable } from '../store/dump';
-import { syncFolder } from '../store/durableFolder';
+import { syncFile, syncFolder } from '../store/durableFolder';
 import { migrate, MIGRATIONS } from '../store/migrate';
 import { Vault } from '../vault/vault';
 import type { BackupEnd, BackupHead } from './backup';
@@ -48,20 +48,35 @@ export async function unpackBackup(path: string, into: string): Promise<BackupEn
 			throw new RestoreError(`There is something in this backup that this version does not know: ${name}.`);
 	};
 	try {
-		const tar = extract();
-		tar.on('entry', (header, content, next) => {
-			take(header.name, content as unknown as Readable).then(
-				() => next(),
-				(error: Error) => tar.destroy(error)
-			);
-		});
-		await pipeline(createReadStream(path), tar);
+		await eachEntry(path, take);
 		if (!head) throw new RestoreError('This is no backup of Membrana.');
 		const last = end as BackupEnd | null;
 		if (!last || last.files !== files) throw new RestoreError(CUT_SHORT);
 		return { ...(head as BackupHead), ...last };
 	} catch (error) {
 		await rm(into, { recursive: true, force: true });
+		throw error;
+	}
+}
+
+/**
+ * Reads a backup from its beginning to its end; each entry is taken before the next one comes.
+ * @throws RestoreError where it is none, or not whole
+ */
+async function eachEntry(
+	path: string,
+	take: (name: string, content: Readable) => Promise<void>
+): Promise<void> {
+	const tar = extract();
+	tar.on('entry', (header, content, next) => {
+		take(header.name, content as unknown as Readable).then(
+			() => next(),
+			(error: Error) => tar.destroy(error)
+		);
+	});
+	try {
+		await pipeline(createReadStream(path), tar);
+	} catch (error) {
 		if (error instanceof RestoreError) throw error;
 		const { code, message } = error as NodeJS.ErrnoException;
 		if (code === 'ENOENT') throw new RestoreError(`There is no file ${path}.`);
@@ -71,6 +86,29 @@ export async function unpackBackup(path: string, into: string): Promise<BackupEn
 			throw new RestoreError('This is no backup of Membrana, or it is damaged.');
 		throw error;
 	}
+}
+
+/**
+ * Takes single files out of a backup, in place of those that are lost or damaged.
+ * @returns the SHA-256 of those that were in it
+ * @throws RestoreError
+ */
+export async function takeFromBackup(
+	path: string,
+	wanted: ReadonlySet<string>,
+	vault: Vault
+): Promise<Set<string>> {
+	const taken = new Set<string>();
+	await eachEntry(path, async (name, content) => {
+		const sha256 = /^vault\/([0-9a-f]{64})$/.exec(name)?.[1];
+		if (!sha256 || !wanted.has(sha256)) {
+			for await (const chunk of content) void chunk;
+			return;
+		}
+		await takeFile(vault, sha256, content);
+		taken.add(sha256);
+	});
+	return taken;
 }
 
 const CUT_SHORT = 'This backup was cut short: its end is missing. Use another one, or copy it again.';
@@ -85,6 +123,7 @@ function headIn(text: string): BackupHead {
 
 async function takeFile(vault: Vault, sha256: string, content: Readable): Promise<void> {
 	const path = vault.pathOf(sha256);
+	const part = `${path}.part`;
 	await mkdir(join(path, '..'), { recursive: true });
 	const hash = createHash('sha256');
 	const look = new Transform({
@@ -93,9 +132,14 @@ async function takeFile(vault: Vault, sha256: string, content: Readable): Promis
 			done(null, chunk);
 		}
 	});
-	await pipeline(content, look, createWriteStream(path));
-	if (hash.digest('hex') !== sha256)
+	await pipeline(content, look, createWriteStream(part));
+	if (hash.digest('hex') !== sha256) {
+		await rm(part);
 		throw new RestoreError(`The file ${sha256.slice(0, 12)} … in this backup is damaged.`);
+	}
+	await syncFile(part);
+	await rename(part, path);
+	await syncFile(dirname(path));
 }
 
 async function textOf(content: Readable): Promise<string> {

@@ -5,7 +5,13 @@ import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 
 /** What the command line may ask of a running Membrana. */
-export type Command = { readonly do: 'backup'; readonly file: string } | { readonly do: 'check' };
+export type Command =
+	| { readonly do: 'backup'; readonly file: string }
+	| {
+			readonly do: 'check';
+			/** A backup to take files from that are missing or damaged. */
+			readonly file?: string;
+	  };
 
 export interface CommandAnswer {
 	readonly ok: boolean;

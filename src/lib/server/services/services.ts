@@ -6,6 +6,7 @@ import { Portal } from '../delivery/portal';
 import type { Target } from '../delivery/target';
 import { Signer } from '../delivery/signer';
 import { connectEvents, onSettingsChanged, tellSettingsChanged } from '../events/packetEvents';
+import { storageLimits, type StorageLimits } from '../settings/storageLimits';
 import { settingsOf, type Settings } from '../settings/settings';
 import type { Database } from '../store/database';
 import { DatabaseAwayError } from '../store/databaseError';
@@ -25,14 +26,14 @@ import { handlers } from '../work/jobs/handlers';
 import { Pool } from '../work/pool';
 import { Queue } from '../work/queue';
 import { listenForCommands } from './control';
-import { keepUp, resumePending, takeStock } from './upkeep';
+import { askAll, keepUp, resumePending, takeStock } from './upkeep';
 
 /** Everything the server is made of, opened once. */
 export interface Services {
 	readonly db: Database;
 	readonly vault: Vault;
 	readonly disk: Disk;
-	readonly holds: Holds;
+	readonly limits: StorageLimits;
 	readonly pool: Pool;
 	readonly queue: Queue;
 	readonly uploads: Uploads;
@@ -58,17 +59,6 @@ export interface Targets extends Readonly<Record<TargetName, Target | null>> {
 	readonly folder: Folder | null;
 }
 
-/** What may be brought in. */
-export interface Holds {
-	/** Bytes of originals in one packet. */
-	readonly packetBytes: number;
-	/** Files in one packet. */
-	readonly packetFiles: number;
-	/** Bytes that one person brought in, in all packets. */
-	readonly personBytes: number;
-}
-const HOLDS: Holds = { packetBytes: 2e9, packetFiles: 1_000, personBytes: 20e9 };
-
 /** Opens the data folder and starts the queue. */
 export async function openServices(environment: NodeJS.ProcessEnv = process.env): Promise<Services> {
 	const folder = resolve(environment.MEMBRANA_DATA ?? 'data');
@@ -82,19 +72,22 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	const uploadFolder = join(folder, 'uploads');
 	await mkdir(uploadFolder, { recursive: true });
 	await mkdir(derived, { recursive: true });
-	const disk = await Disk.watch(folder, environment.MEMBRANA_RESERVE_MB);
 	const pool = new Pool();
 	const queue = new Queue(db);
 	const reads = environment.MEMBRANA_READER !== 'off';
 	const signer = await Signer.inFolder(folder);
 	let targets!: Targets;
-	const loadTargets = async () => {
-		targets = targetsFrom(await settingsOf(db, environment), signer);
+	let limits!: StorageLimits;
+	const loadSettings = async () => {
+		const settings = await settingsOf(db, environment);
+		limits = storageLimits(settings);
+		targets = targetsFrom(settings, signer);
 	};
-	await loadTargets();
+	await loadSettings();
+	const disk = await Disk.watch(folder, () => limits.reserveBytes);
 	// Where the database is away just then, those that were known hold on.
 	onSettingsChanged(() => {
-		loadTargets().catch((error: Error) => console.error(`Settings: ${error.message}`));
+		loadSettings().catch((error: Error) => console.error(`Settings: ${error.message}`));
 	});
 	let stop = () => {};
 	let stopListening: (() => Promise<void>) | null = null;
@@ -103,7 +96,9 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 		db,
 		vault: new Vault(join(folder, 'vault')),
 		disk,
-		holds: HOLDS,
+		get limits() {
+			return limits;
+		},
 		pool,
 		queue,
 		reads,
@@ -112,7 +107,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 			return targets;
 		},
 		async settingsChanged() {
-			await loadTargets();
+			await loadSettings();
 			tellSettingsChanged();
 		},
 		signer,
@@ -140,7 +135,13 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	if (works) await resumePending(services);
 	else await services.uploads.settleAll();
 	stop = keepUp(services, { embedded: !url, works });
-	stopListening = url ? null : await listenForCommands(folder, (command) => runCommand(db, folder, command));
+	stopListening = url
+		? null
+		: await listenForCommands(folder, (command) =>
+				runCommand(db, folder, command, {
+					lacking: (packets) => void askAll(services, packets)
+				})
+			);
 	return services;
 }
 

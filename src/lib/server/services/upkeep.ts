@@ -42,10 +42,17 @@ export async function resumePending(services: Services): Promise<void> {
 	await attempt('originals', () => reportStrays(services));
 	// A packet's pages are asked for one packet after another, beside what people do by then.
 	void attempt('pages', async () => {
-		for (const { id } of await db.query<{ id: string }>('select id from packet')) {
-			await attempt(`packet ${id}`, () => services.pages.ensure(id));
-		}
+		const all = await db.query<{ id: string }>('select id from packet');
+		await askAll(
+			services,
+			all.map(({ id }) => id)
+		);
 	});
+}
+
+/** Asks for what the pages of packets lack, of one packet after another. */
+export async function askAll({ pages }: Services, packets: readonly string[]): Promise<void> {
+	for (const id of packets) await attempt(`packet ${id}`, () => pages.ensure(id));
 }
 
 /** Milliseconds between two looks at how large the tables of the embedded database are. */

@@ -19,6 +19,12 @@ export interface Settings {
 	readonly providerSecret: string | null;
 	/** The claim that holds the roster's identifier; `sub` where it is not set. */
 	readonly providerClaim: string | null;
+	/** Megabytes on the disk that are left for the database. */
+	readonly reserveMegabytes: string | null;
+	/** Megabytes of originals in one packet. */
+	readonly packetMegabytes: string | null;
+	/** Megabytes that one person brings in, in all packets. */
+	readonly personMegabytes: string | null;
 }
 export type SettingName = keyof Settings;
 
@@ -31,7 +37,10 @@ export const VARIABLES: Readonly<Record<SettingName, string>> = {
 	providerIssuer: 'MEMBRANA_OIDC_ISSUER',
 	providerClient: 'MEMBRANA_OIDC_CLIENT',
 	providerSecret: 'MEMBRANA_OIDC_SECRET',
-	providerClaim: 'MEMBRANA_OIDC_CLAIM'
+	providerClaim: 'MEMBRANA_OIDC_CLAIM',
+	reserveMegabytes: 'MEMBRANA_RESERVE_MB',
+	packetMegabytes: 'MEMBRANA_PACKET_MB',
+	personMegabytes: 'MEMBRANA_PERSON_MB'
 };
 export const SETTING_NAMES = Object.keys(VARIABLES) as SettingName[];
 

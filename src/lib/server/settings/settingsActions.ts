@@ -23,9 +23,8 @@ export async function saveAndTry(
 	if ('status' in saved) return saved;
 	const what = event.url.searchParams.get('what') as Way;
 	if (!Object.hasOwn(WAYS, what)) return fail(400, { problem: 'There is no such thing to try.' });
-	const { targets, db } = services;
+	const { targets, db, disk, limits } = services;
 	const address = to ? to.email : (targets.mail?.from ?? null);
-	return {
-		tried: { what, ...(await tryOut(what, { targets, settings: await settingsOf(db), to: address })) }
-	};
+	const given = { db, disk, limits, targets, settings: await settingsOf(db), to: address };
+	return { tried: { what, ...(await tryOut(what, given)) } };
 }

@@ -1,6 +1,7 @@
 import { isAbsolute } from 'node:path';
 import Joi from 'joi';
 import type { Services } from '../services/services';
+import { storageLimits } from './storageLimits';
 import { heldByEnvironment, SETTING_NAMES, settingsOf, type SettingName, type Settings } from './settings';
 
 /** What the page of settings shows. */
@@ -46,7 +47,7 @@ export async function settingsIn(
 	return { settings, problem: problemOf(settings) };
 }
 
-function problemOf({ portal, mailServer, mailFrom, folder, ...provider }: Partial<Settings>): string | null {
+function problemOf({ portal, mailServer, mailFrom, folder, ...more }: Partial<Settings>): string | null {
 	if (portal && !(URL.canParse(portal) && /^https?:$/.test(new URL(portal).protocol))) {
 		return 'The address of the portal begins with https:// or http://.';
 	}
@@ -58,10 +59,15 @@ function problemOf({ portal, mailServer, mailFrom, folder, ...provider }: Partia
 	}
 	if (mailServer && mailFrom === null) return 'Give the address that letters come from.';
 	if (folder && !isAbsolute(folder)) return 'Give the whole path of the folder, from the root on.';
-	if (provider.providerIssuer && !URL.canParse(provider.providerIssuer)) {
+	try {
+		storageLimits(more);
+	} catch (error) {
+		return (error as Error).message;
+	}
+	if (more.providerIssuer && !URL.canParse(more.providerIssuer)) {
 		return 'The issuer of the identity provider is an address that begins with https://.';
 	}
-	if (provider.providerIssuer && provider.providerClient === null) {
+	if (more.providerIssuer && more.providerClient === null) {
 		return 'Give the name by which the identity provider knows this Membrana (its client id).';
 	}
 	return null;

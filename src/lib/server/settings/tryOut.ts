@@ -2,7 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { discover } from '../access/provider';
-import type { Targets } from '../services/services';
+import type { Services, Targets } from '../services/services';
+import { mostHeld } from '../store/sources';
+import { formatBytes } from '../../core/rules/formatBytes';
 import type { Settings } from './settings';
 
 /** What happened when a way to hand in was tried. */
@@ -12,11 +14,10 @@ export interface Tried {
 }
 
 /** What can be tried. */
-export type Way = keyof Targets | 'provider';
+export type Way = keyof Targets | 'provider' | 'storage';
 
 /** What it is tried with. */
-interface TryWith {
-	readonly targets: Targets;
+interface TryWith extends Pick<Services, 'db' | 'disk' | 'limits' | 'targets'> {
 	readonly settings: Settings;
 	/** Where a letter goes. */
 	readonly to: string | null;
@@ -56,5 +57,17 @@ export const WAYS: Readonly<Record<Way, (given: TryWith) => Promise<string>>> = 
 	async provider({ settings }) {
 		const { issuer } = await discover(settings);
 		return `The identity provider ${issuer} answers.`;
+	},
+	async storage({ db, disk, limits }) {
+		const { packetBytes, personBytes } = await mostHeld(db);
+		const free = disk.freeBytes - limits.reserveBytes;
+		if (free < limits.packetBytes) {
+			const left = free > 0 ? `only ${formatBytes(free)} are left` : 'nothing is left';
+			throw new Error(`Beyond the reserve, ${left} on the disk: less than one packet may take.`);
+		}
+		const above = packetBytes > limits.packetBytes || personBytes > limits.personBytes;
+		const most = `The largest packet takes ${formatBytes(packetBytes)}, and nobody brought in more than ${formatBytes(personBytes)}.`;
+		const stays = above ? ' What is above these limits stays; nothing can be added to it.' : '';
+		return `${formatBytes(free)} are free beyond the reserve. ${most}${stays}`;
 	}
 };

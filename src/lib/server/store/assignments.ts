@@ -1,4 +1,5 @@
 import { withMoreTime } from '../../core/rules/moreTime';
+import type { OpenFinding } from '../../core/board/summarise';
 import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Database } from './database';
 import { packetById, type PacketRow } from './packets';
@@ -10,6 +11,8 @@ export interface Assignment {
 	readonly courseId: string;
 	readonly courseCode: string;
 	readonly courseTitle: string;
+	/** Of its people's work, as a BCP 47 tag. */
+	readonly courseLanguage: string;
 	readonly ruleSheet: RuleSheet;
 	readonly version: number;
 }
@@ -19,7 +22,7 @@ const COURSE_CODE = `coalesce(nullif(c.code, ''), a.rule_sheet ->> 'course', '')
 
 const ASSIGNMENT = `
 	select a.id, a.course_id as "courseId", ${COURSE_CODE} as "courseCode", c.title as "courseTitle",
-		a.rule_sheet as "ruleSheet", a.version
+		c.language as "courseLanguage", a.rule_sheet as "ruleSheet", a.version
 	from assignment a join course c on c.id = a.course_id`;
 
 export async function assignmentById(db: Database, id: string): Promise<Assignment | null> {
@@ -87,6 +90,11 @@ export interface DeskRow extends Assignment {
 	readonly students: number | null;
 	readonly begun: number | null;
 	readonly handedIn: number | null;
+	/** When this teacher last looked at the board, and how many packets were received since. */
+	readonly lookedAt: string | null;
+	readonly since: number | null;
+	/** What was open in the student's own packet when it was last checked; null where it was changed since. */
+	readonly open: readonly OpenFinding[] | null;
 }
 
 /** Every assignment of a person's courses with its state, for the desk. */
@@ -107,10 +115,16 @@ export function deskRows(db: Database, personId: string): Promise<DeskRow[]> {
 				and jsonb_array_length(p.state -> 'strip') > 0) end as begun,
 			case when e.role = 'teacher' then
 				(select count(distinct d.packet_id)::int from delivery d join packet p on p.id = d.packet_id
-				where p.assignment_id = a.id and d.state = 'received') end as "handedIn"
+				where p.assignment_id = a.id and d.state = 'received') end as "handedIn",
+			l.at as "lookedAt",
+			(select count(distinct d.packet_id)::int from delivery d join packet p on p.id = d.packet_id
+				where p.assignment_id = a.id and d.state = 'received' and d.answered_at > l.at) as since,
+			(select f.summary -> 'open' from packet_findings f where f.packet_id = mine.id
+				and (f.version, f.sheet_version) = (mine.version, a.version)) as open
 		from assignment a
 		join course c on c.id = a.course_id
 		join enrolled e on e.course_id = c.id and e.person_id = $1
+		left join looked l on l.assignment_id = a.id and l.person_id = e.person_id and e.role = 'teacher'
 		left join packet mine on mine.assignment_id = a.id and mine.person_id = $1 and mine.kind = 'packet'
 		where c.archived_at is null
 		order by a.rule_sheet ->> 'due' nulls last, a.rule_sheet ->> 'title'`,

@@ -33,6 +33,22 @@ export function boardRows(db: Database, assignmentId: string): Promise<BoardStud
 	);
 }
 
+/** When somebody last looked at an assignment's board; from now on it is now. */
+export async function lookAtBoard(
+	db: Database,
+	assignmentId: string,
+	personId: string
+): Promise<string | null> {
+	const rows = await db.query<{ before: string | null }>(
+		`with before as (select at from looked where assignment_id = $1 and person_id = $2),
+			kept as (insert into looked (assignment_id, person_id) values ($1, $2)
+				on conflict (assignment_id, person_id) do update set at = now() returning at)
+		select (select at from before) as before from kept`,
+		[assignmentId, personId]
+	);
+	return rows[0]!.before;
+}
+
 /** Gives people more time than the rule sheet does, or takes it back. */
 export async function giveTime(
 	db: Database,

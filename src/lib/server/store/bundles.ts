@@ -109,6 +109,18 @@ export async function dropBundles(db: Database, assignmentIds: readonly string[]
 	await db.query('delete from bundle where assignment_id = any($1::uuid[])', [assignmentIds]);
 }
 
+/** Bundles and bags that were made, with the names of their files. */
+export function readyBundles(db: Database): Promise<{ id: string; files: string[] }[]> {
+	return db.query(
+		`select id, array(select jsonb_array_elements(files) ->> 'name') as files from bundle where state = 'ready'`
+	);
+}
+
+/** Takes bundles away whose files are gone: they can be made again. */
+export async function forgetBundles(db: Database, ids: readonly string[]): Promise<void> {
+	await db.query('delete from bundle where id = any($1::uuid[])', [ids]);
+}
+
 export async function bundleIds(db: Database): Promise<Set<string>> {
 	return new Set((await db.query<{ id: string }>('select id from bundle')).map((r) => r.id));
 }

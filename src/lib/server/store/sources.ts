@@ -154,6 +154,17 @@ export function waitAgain(db: Database, id: string): Promise<void> {
 	return setState(db, id, 'waiting', { from: 'refused' });
 }
 
+/** Bytes of the largest packet's originals, and of the person's who brought in most. */
+export async function mostHeld(db: Database): Promise<{ packetBytes: number; personBytes: number }> {
+	const rows = await db.query<{ packetBytes: number; personBytes: number }>(
+		`select coalesce((select max(sum) from (select sum(bytes) from source group by packet_id)), 0)::float8
+				as "packetBytes",
+			coalesce((select max(sum) from (select sum(bytes) from source group by brought_by)), 0)::float8
+				as "personBytes"`
+	);
+	return rows[0]!;
+}
+
 /** Every SHA-256 that something refers to: what was brought in, and files made of it. */
 export async function referredFiles(db: Database): Promise<Set<string>> {
 	const rows = await db.query<{ sha256: string }>(

@@ -67,7 +67,8 @@ describe('migrations', () => {
 			'0007-school.sql',
 			'0008-stack.sql',
 			'0009-board.sql',
-			'0010-bundles.sql'
+			'0010-bundles.sql',
+			'0011-looked.sql'
 		]);
 	});
 });

@@ -1,3 +1,4 @@
+import { access } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ToneName } from '../../core/tone/tone';
 
@@ -36,4 +37,17 @@ export function previewPath(folder: string, sha256: string, index: number): stri
 /** The folder in which the files of a bundle lie. */
 export function bundlePath(folder: string, bundleId: string): string {
 	return join(folder, 'bundles', bundleId);
+}
+
+/** Whether all of some files can be read. */
+export async function areThere(paths: readonly string[]): Promise<boolean> {
+	const found = await Promise.all(
+		paths.map((path) =>
+			access(path).then(
+				() => true,
+				() => false
+			)
+		)
+	);
+	return found.every(Boolean);
 }

@@ -1,7 +1,5 @@
 import { statfs } from 'node:fs/promises';
 
-/** Megabytes that are left for the database, unless the setting says otherwise. */
-const RESERVE = 500;
 /** Milliseconds between two looks at how much is free. */
 const LOOK = 1_000;
 
@@ -18,16 +16,12 @@ export class Disk {
 
 	private constructor(
 		readonly folder: string,
-		readonly reserveBytes: number
+		readonly reserveBytes: () => number
 	) {}
 
-	/** @param megabytes of the reserve, as it was set */
-	static async watch(folder: string, megabytes: string | undefined): Promise<Disk> {
-		const reserve = Number(megabytes ?? RESERVE);
-		if (!Number.isFinite(reserve) || reserve < 0) {
-			throw new RangeError('MEMBRANA_RESERVE_MB takes a number of megabytes.');
-		}
-		const disk = new Disk(folder, reserve * 1e6);
+	/** @param reserveBytes what is left for the database; asked each time */
+	static async watch(folder: string, reserveBytes: () => number): Promise<Disk> {
+		const disk = new Disk(folder, reserveBytes);
 		await disk.#look();
 		disk.#timer = setInterval(() => void disk.#look(), LOOK);
 		disk.#timer.unref();
@@ -36,7 +30,11 @@ export class Disk {
 
 	/** Whether so many bytes more would reach into the reserve. */
 	isLow(bytes = 0): boolean {
-		return this.#free - bytes < this.reserveBytes;
+		return this.#free - bytes < this.reserveBytes();
+	}
+
+	get freeBytes(): number {
+		return this.#free;
 	}
 
 	close(): void {

@@ -8,6 +8,7 @@ import { LIMITS } from '../codec/limits';
 import { packetChanged } from '../events/packetEvents';
 import type { Services } from '../services/services';
 import { packetById } from '../store/packets';
+import { whyFull } from '../settings/storageLimits';
 import { addSource, heldBy, sourceByUpload } from '../store/sources';
 
 /** What a request may do, as `access/` found it: nothing else is looked at for it. */
@@ -170,18 +171,11 @@ export class Uploads {
 
 	/** Refuses what there is no room for: on the disk, in the packet, or among what its person brought in. */
 	async #needRoom({ packetId, personId }: UploadGrant, bytes: number): Promise<void> {
-		const { db, disk, holds } = this.services;
+		const { db, disk, limits } = this.services;
 		if (disk.isLow(bytes)) throw refusal(507, disk.sentence);
 		const held = await heldBy(db, packetId, personId);
-		if (held.packetBytes + bytes > holds.packetBytes) {
-			throw refusal(413, `A packet holds at most ${holds.packetBytes / 1e6} MB of originals.`);
-		}
-		if (held.packetFiles >= holds.packetFiles) {
-			throw refusal(413, `A packet takes at most ${holds.packetFiles} files in.`);
-		}
-		if (held.personBytes + bytes > holds.personBytes) {
-			throw refusal(413, `One person can bring in at most ${holds.personBytes / 1e6} MB.`);
-		}
+		const full = whyFull(limits, held, { files: 1, bytes });
+		if (full) throw refusal(413, full);
 		if ((await this.#begunBy(personId)) >= MOST_BEGUN) {
 			throw refusal(
 				429,

@@ -16,7 +16,7 @@ import type { StoredPage } from '../store/pageRecords';
 import { packetById } from '../store/packets';
 import { studentsOf } from '../store/courses';
 import { preparedPaths } from '../vault/derived';
-import { withText } from './withText';
+import { wholePages } from './wholePages';
 
 /** Milliseconds: names are looked for in the whole text. */
 const WAIT_FOR_TEXT = 600_000;
@@ -36,7 +36,7 @@ export async function bundledPackets(services: Services, assignment: Assignment)
 	const found: BundledPacket[] = [];
 	for (const row of await codedPackets(db, assignment.id)) {
 		const packet = (await packetById(db, row.packetId))!;
-		const records = await withText(services, packet, assignment, WAIT_FOR_TEXT);
+		const records = await wholePages(services, packet, assignment, WAIT_FOR_TEXT);
 		const pages = packet.state.strip.flatMap((id) => records[id] ?? []);
 		// A page that is not prepared yet would be missing without a word.
 		if (pages.length < packet.state.strip.length || pages.some((p) => !p.prepared)) {

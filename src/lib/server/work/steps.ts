@@ -297,6 +297,8 @@ export interface MakeFileInput {
 	readonly title: string;
 	readonly author: string;
 	readonly subject: string;
+	/** Of what is written, as a BCP 47 tag: readers aloud go by it. */
+	readonly language: string;
 	/** ISO 8601. */
 	readonly created: string;
 	readonly pages: readonly {
@@ -440,7 +442,7 @@ async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
 		// The resolution that gives the page its size, whatever the number of pixels.
 		pages.push({ image, dotsPerInch: (page.dotsPerInch * image.width) / page.width, text: page.text });
 	}
-	return makePdf({ ...input, pages, language: 'en', created: new Date(input.created) });
+	return makePdf({ ...input, pages, created: new Date(input.created) });
 }
 
 async function imageOf(page: FilePage): Promise<PageImage> {

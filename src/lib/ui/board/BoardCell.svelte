@@ -43,7 +43,7 @@
 		color: var(--ink-soft);
 	}
 	a:hover {
-		background: #ece6f5;
+		background: var(--selected);
 	}
 	/* Legibility in small: as long as it reads well. */
 	.bar {

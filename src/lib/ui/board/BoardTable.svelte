@@ -14,7 +14,12 @@
 	import BoardCell from './BoardCell.svelte';
 	import type { BoardStore } from './boardStore.svelte';
 
-	let { store }: { store: BoardStore } = $props();
+	interface Props {
+		store: BoardStore;
+		/** When this teacher last looked: what came in since is new. */
+		since: string | null;
+	}
+	let { store, since }: Props = $props();
 	const { board, shown, sort } = $derived(store);
 	const all = $derived(shown.length > 0 && shown.every((s) => store.marked.includes(s.id)));
 
@@ -34,6 +39,8 @@
 			hour: '2-digit',
 			minute: '2-digit'
 		});
+	const isNew = (s: BoardStudent) =>
+		since !== null && s.handedInAt !== null && Date.parse(s.handedInAt) > Date.parse(since);
 	const openOf = (s: BoardStudent) => s.summary?.open ?? [];
 	const first = (s: BoardStudent) => openOf(s).find((f) => f.level === 'blocks') ?? openOf(s)[0];
 	const every = (s: BoardStudent) =>
@@ -103,6 +110,7 @@
 								{STANDING_WORDS[standing]}
 								{#if student.handedInAt && standing === 'handed-in'}<small>{when(student.handedInAt)}</small
 									>{/if}
+								{#if isNew(student)}<small class="new">new</small>{/if}
 								{#if student.returnedAt && standing === 'returned'}<small>{when(student.returnedAt)}</small
 									>{/if}
 								{#if isLate(board, student)}<small class="late">late</small>{/if}
@@ -145,6 +153,10 @@
 </div>
 
 <style>
+	.new {
+		color: var(--violet);
+		font-weight: 600;
+	}
 	.scroll {
 		overflow-x: auto;
 		background: var(--white);
@@ -184,7 +196,7 @@
 	}
 	.marked td,
 	.marked th {
-		background: #f3eefa;
+		background: var(--selected-soft);
 	}
 	.check {
 		width: 1.5rem;

@@ -152,7 +152,11 @@
 					patternUnits="userSpaceOnUse"
 					patternTransform="rotate(45)"
 				>
-					<rect width="5" height="5" fill="#f3e3c4" /><rect width="2" height="5" fill="var(--ochre-fill)" />
+					<rect width="5" height="5" fill="var(--look-soft)" /><rect
+						width="2"
+						height="5"
+						fill="var(--ochre-fill)"
+					/>
 				</pattern>
 			</defs>
 			<line class="ground" x1="0" x2={WIDTH} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} />

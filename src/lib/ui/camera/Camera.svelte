@@ -253,7 +253,7 @@
 		grid-template-rows: auto minmax(0, 1fr) auto;
 		gap: 1.25rem;
 		padding: 1.5rem;
-		background: var(--ink);
+		background: var(--bar);
 		min-height: 0;
 	}
 	.large {
@@ -290,7 +290,7 @@
 		width: 100%;
 		padding: 0.5rem;
 		border: 1px solid #7c6d96;
-		background: var(--ink);
+		background: var(--bar);
 		color: inherit;
 		font: inherit;
 	}
@@ -304,7 +304,7 @@
 		min-height: 3.5rem;
 		padding: 0 1.5rem;
 		border: 0;
-		background: var(--violet);
+		background: var(--fill);
 		color: #fff;
 		font: inherit;
 		font-size: 1.125rem;

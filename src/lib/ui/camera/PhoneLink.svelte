@@ -155,7 +155,7 @@
 		margin-bottom: 1rem;
 		padding: 0.625rem 0.75rem;
 		border-left: 4px solid var(--ochre-fill);
-		background: #fbf3e2;
+		background: var(--look-soft);
 		font-size: 0.9375rem;
 	}
 	.state {

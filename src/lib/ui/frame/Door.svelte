@@ -30,7 +30,7 @@
 		align-content: center;
 		gap: 1rem;
 		padding: 4rem;
-		background: var(--ink);
+		background: var(--bar);
 		color: #f7f5f0;
 	}
 	h1 {

@@ -106,7 +106,7 @@
 		color: var(--violet);
 	}
 	mark {
-		background: #ece6f5;
+		background: var(--selected);
 		color: inherit;
 		font-weight: 600;
 	}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
 	import Mark from './Mark.svelte';
+	import Night from './Night.svelte';
 	import { page } from '$app/state';
 
 	let { children }: { children?: Snippet } = $props();
@@ -16,6 +17,7 @@
 		<span>Membrana</span>
 	</a>
 	<div class="middle">{@render children?.()}</div>
+	<Night />
 	{#if own}
 		<a class="plain" href="/own">Settings</a>
 	{:else if person}
@@ -52,7 +54,7 @@
 		min-height: 48px;
 		overflow: hidden;
 		padding: 0 1rem;
-		background: var(--ink);
+		background: var(--bar);
 		color: #f7f5f0;
 	}
 	.home {

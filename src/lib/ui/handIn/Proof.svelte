@@ -4,11 +4,13 @@
 	import { notesThatGo } from '$lib/core/check/notes';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { list, namePages, plural } from '$lib/core/rules/finding';
+	import { aboutMore } from '../frame/pace';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { answerables } from '$lib/core/assignment/question';
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import type { FileRow } from '$lib/server/store/deliveries';
 	import { usePacket } from '../packet/context';
+	import Awaited from '../page/Awaited.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import WhereTo, { type Goal } from './WhereTo.svelte';
 
@@ -37,6 +39,12 @@
 	const ready = $derived(store.waiting === 0 && store.preparing === 0);
 	let goal = $state<Goal>({ target: 'portal', to: '', confirmed: '', ready: false });
 	let comment = $state('');
+
+	/** Of a page as it was prepared, so that nothing moves when its picture comes. */
+	function ratioOf(index: number): number | undefined {
+		const prepared = store.view.pages[store.packet.strip[index] ?? '']?.prepared;
+		return prepared ? prepared.width / prepared.height : undefined;
+	}
 
 	function questionsOn(position: number): string {
 		const here = stretches.filter((s) => s.pieces.some((p) => p.position === position));
@@ -86,7 +94,11 @@
 				{busy ? 'Making the file …' : 'Make the file and look at it'}
 			</Button>
 			{#if store.preparing > 0}
-				<span class="soft">{plural(store.preparing, 'page')} still being prepared</span>
+				<span class="soft"
+					>{plural(store.preparing, 'page')} still being prepared{store.moreTime
+						? `, ${aboutMore(store.moreTime)}`
+						: ''}</span
+				>
 			{/if}
 		</div>
 	{:else}
@@ -99,10 +111,10 @@
 						rel="noopener"
 						title="Page {i + 1}, larger"
 					>
-						<img
-							loading="lazy"
+						<Awaited
 							src="/api/packets/{store.view.id}/files/{file.id}/pages/{i + 1}"
 							alt="Page {i + 1} of the file"
+							ratio={ratioOf(i)}
 						/>
 					</a>
 					<span><b>Page {i + 1}</b>, {questionsOn(i + 1)}</span>
@@ -207,14 +219,6 @@
 		align-content: start;
 		gap: 0.25rem;
 		font-size: 0.875rem;
-	}
-	.proof img {
-		display: block;
-		width: 100%;
-		aspect-ratio: 210 / 297;
-		background: #fff;
-		color: var(--ink-soft);
-		object-fit: contain;
 	}
 	.contents {
 		display: flex;

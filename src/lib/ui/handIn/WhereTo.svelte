@@ -243,7 +243,7 @@
 		gap: 0.5rem;
 		padding: 1rem;
 		border: 2px solid var(--brick);
-		background: #fbeeec;
+		background: var(--bad-soft);
 	}
 	a {
 		color: var(--violet);

@@ -1,3 +1,4 @@
+import { Pace } from '../frame/pace';
 import type { ProposedSeam } from '$lib/core/mapping/proposeSeams';
 import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acceptOrder';
 import type { OrderProposal } from '$lib/core/order/proposeOrder';
@@ -100,6 +101,9 @@ export class PacketStore {
 	readonly preparing = $derived(
 		this.packet.strip.filter((id) => !this.view.pages[id]?.prepared && !this.view.pages[id]?.problem).length
 	);
+	/** Milliseconds until all are prepared, by how it goes; null while that is not known, or soon. */
+	moreTime = $state.raw<number | null>(null);
+	readonly #pace = new Pace();
 	readonly canUndo = $derived(this.view.canUndo || this.waiting > 0);
 	readonly canRedo = $derived(this.view.canRedo && this.waiting === 0);
 
@@ -294,6 +298,7 @@ export class PacketStore {
 		if (view.version < this.view.version) return;
 		this.view = view;
 		this.viewTakenAt = Date.now();
+		this.moreTime = this.#pace.told(this.preparing, performance.now());
 		let packet = view.packet;
 		for (const message of this.#outgoing.slice(done)) {
 			if (message.kind !== 'edit') continue;

@@ -268,13 +268,13 @@
 		border: 2px solid var(--violet);
 		outline: 2px solid #fff;
 		background-repeat: no-repeat;
-		background-color: var(--ink);
+		background-color: var(--bar);
 	}
 	.lens::before,
 	.lens::after {
 		content: '';
 		position: absolute;
-		background: var(--violet);
+		background: var(--fill);
 	}
 	.lens::before {
 		left: 50%;

@@ -54,7 +54,7 @@
 		bottom: 0;
 		left: 11px;
 		width: 2px;
-		background: var(--violet);
+		background: var(--fill);
 		outline: 1px solid #fff;
 	}
 	.edge:focus-visible::before {

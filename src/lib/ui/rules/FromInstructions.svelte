@@ -161,16 +161,16 @@
 	}
 	mark {
 		padding: 0.125rem 0;
-		background: #efe6f8;
+		background: var(--selected-soft);
 		color: inherit;
 		border-bottom: 2px solid var(--violet);
 	}
 	mark.unsure {
-		background: #fbf1df;
+		background: var(--look-soft);
 		border-bottom: 2px dashed var(--ochre-fill, #b7791f);
 	}
 	mark.pointed {
-		background: var(--violet);
+		background: var(--fill);
 		color: var(--white);
 	}
 	.rules {

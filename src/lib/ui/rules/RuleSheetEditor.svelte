@@ -442,7 +442,7 @@
 		height: 2.5rem;
 		padding: 0 0.75rem;
 		border: 0;
-		border-bottom: 1px solid #8b8398;
+		border-bottom: 1px solid var(--edge);
 		background: var(--white);
 		color: var(--ink);
 		font: inherit;
@@ -473,7 +473,7 @@
 		height: 2rem;
 		margin-left: 0.375rem;
 		padding: 0 0.5rem;
-		border: 1px solid #8b8398;
+		border: 1px solid var(--edge);
 		background: var(--white);
 		color: var(--ink);
 		font: inherit;
@@ -517,7 +517,7 @@
 	}
 	.levels select {
 		height: 2rem;
-		border: 1px solid #8b8398;
+		border: 1px solid var(--edge);
 		background: var(--white);
 		color: var(--ink);
 		font: inherit;

@@ -231,7 +231,7 @@
 	}
 	textarea {
 		padding: 0.625rem;
-		border: 1px solid #8b8398;
+		border: 1px solid var(--edge);
 		background: var(--white);
 		color: var(--ink);
 		font: inherit;
@@ -251,7 +251,7 @@
 	}
 	select {
 		min-height: 2rem;
-		border: 1px solid #8b8398;
+		border: 1px solid var(--edge);
 		background: var(--white);
 		color: var(--ink);
 		font: inherit;

@@ -9,7 +9,7 @@
 		settings: Settings;
 		held: readonly SettingName[];
 		/** Which ways can be set here. */
-		ways: readonly ('portal' | 'mail' | 'folder' | 'provider')[];
+		ways: readonly (keyof typeof FIELDS)[];
 		form: {
 			problem?: string | null;
 			saved?: boolean;
@@ -42,6 +42,14 @@
 				{ name: 'providerClient', label: 'What it calls this Membrana (client id)', placeholder: 'membrana' },
 				{ name: 'providerSecret', label: 'Client secret', placeholder: '' },
 				{ name: 'providerClaim', label: 'Claim with the roster’s number of a person', placeholder: 'sub' }
+			]
+		},
+		storage: {
+			title: 'Space',
+			fields: [
+				{ name: 'packetMegabytes', label: 'A packet takes at most (MB)', placeholder: '2000' },
+				{ name: 'personMegabytes', label: 'One person brings in at most (MB)', placeholder: '20000' },
+				{ name: 'reserveMegabytes', label: 'Left free on the disk (MB)', placeholder: '500' }
 			]
 		}
 	} as const;

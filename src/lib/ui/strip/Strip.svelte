@@ -223,7 +223,7 @@
 							{:else if store.view.pages[item.id]?.problem}
 								<span class="waiting">cannot be made</span>
 							{:else}
-								<span class="waiting">being prepared</span>
+								<span class="waiting coming">being prepared</span>
 							{/if}
 						</button>
 					{/if}
@@ -360,6 +360,14 @@
 		color: var(--ink-soft);
 		font-size: 0.75rem;
 	}
+	.coming {
+		animation: wait 1.6s ease-in-out infinite alternate;
+	}
+	@keyframes wait {
+		to {
+			opacity: 0.35;
+		}
+	}
 	.number {
 		display: flex;
 		align-items: center;
@@ -390,7 +398,7 @@
 		flex: none;
 		max-width: min(24rem, 40%);
 		padding: 0.5rem 0.75rem;
-		border: 1px dashed #b3aabf;
+		border: 1px dashed var(--soft-edge);
 		box-sizing: border-box;
 		overflow: auto;
 		max-height: calc(var(--tall) + 114px);

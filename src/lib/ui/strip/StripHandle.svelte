@@ -64,10 +64,10 @@
 		height: 4px;
 		margin-left: -1.5rem;
 		border-radius: 2px;
-		background: #b3aabf;
+		background: var(--soft-edge);
 	}
 	.handle:hover::after,
 	.handle:focus-visible::after {
-		background: var(--violet);
+		background: var(--fill);
 	}
 </style>

@@ -99,7 +99,7 @@
 			{@const i = from + k}
 			{@const facts = store.view.pages[page]?.prepared}
 			<g transform="translate({i * column} 0)">
-				<rect width={column - 1} height={LEGIBLE} fill="#efebe3" />
+				<rect width={column - 1} height={LEGIBLE} fill="var(--hover)" />
 				{#if facts && !facts.blank}
 					{#each profileRuns(facts.legibility.profile) as run, r (r)}
 						<path d={shape(run)} class={facts.legibility.verdict} />
@@ -118,7 +118,7 @@
 					class:nothing={!band.fill}
 					width={band.width}
 					height={QUESTIONS}
-					fill={band.fill ?? '#efebe3'}
+					fill={band.fill ?? 'var(--hover)'}
 				/>
 				{#if band.proposed}<rect width={band.width} height={QUESTIONS} fill="url(#hatch-{uid})" />{/if}
 				{#if band.label && band.width > 14}

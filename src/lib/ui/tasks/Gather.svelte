@@ -9,6 +9,7 @@
 	import { usePacket, useUploads } from '../packet/context';
 	import type { Placing } from '../packet/uploads.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
+	import FirstLook from './FirstLook.svelte';
 
 	const store = usePacket();
 	const uploads = useUploads();
@@ -216,6 +217,7 @@
 			</ul>
 		</section>
 	{/if}
+	{#if store.view.sources.length === 0 && uploads.lines.length === 0}<FirstLook />{/if}
 </div>
 
 {#if cameraOpen}
@@ -241,7 +243,7 @@
 		justify-items: center;
 		gap: 0.75rem;
 		padding: 2.5rem 1.5rem;
-		border: 2px dashed #a99fb8;
+		border: 2px dashed var(--soft-edge);
 		background: var(--white);
 		text-align: center;
 	}
@@ -255,7 +257,7 @@
 	}
 	.drop.over {
 		border-color: var(--violet);
-		background: #f1ebf8;
+		background: var(--selected);
 	}
 	h2 {
 		font-size: 1.75rem;

@@ -429,9 +429,9 @@
 		min-height: 2rem;
 		padding: 0.125rem 0.625rem;
 		justify-content: center;
-		border: 2px solid var(--colour, #6f6879);
+		border: 2px solid color-mix(in oklab, var(--colour, #6f6879) var(--colour-share), var(--ink));
 		background: var(--white);
-		color: var(--colour, #57505f);
+		color: color-mix(in oklab, var(--colour, #57505f) var(--colour-share), var(--ink));
 		font: inherit;
 		font-weight: 600;
 		cursor: pointer;

@@ -243,7 +243,7 @@
 		cursor: default;
 	}
 	.say:hover:enabled {
-		background: #ece6f5;
+		background: var(--selected);
 	}
 	kbd {
 		padding: 0 0.375rem;

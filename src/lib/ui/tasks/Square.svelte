@@ -331,7 +331,7 @@
 		min-height: 0;
 	}
 	.source .stage {
-		background: #d9d3c7;
+		background: var(--rule);
 	}
 	.result .stage {
 		display: grid;
@@ -401,10 +401,10 @@
 		cursor: pointer;
 	}
 	[popover] button:hover:not(:disabled) {
-		background: #ece6f5;
+		background: var(--selected);
 	}
 	[popover] button:disabled {
-		color: #8b8398;
+		color: var(--edge);
 	}
 	.tools p {
 		flex-basis: 100%;

@@ -26,7 +26,7 @@
 		<circle cx="9" cy="9" r="2.5" fill="currentColor" />
 	{:else if level === 'blocks'}
 		<rect x="2" y="2" width="14" height="14" fill="currentColor" />
-		<path d="M5 9h8" stroke="#fffefb" stroke-width="2.4" />
+		<path d="M5 9h8" stroke="var(--white)" stroke-width="2.4" />
 	{:else if level === 'open'}
 		<circle
 			cx="9"

@@ -16,6 +16,7 @@
 	import Strip from '$lib/ui/strip/Strip.svelte';
 	import StripHandle from '$lib/ui/strip/StripHandle.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
+	import { aboutMore } from '$lib/ui/frame/pace';
 	import { layout } from '$lib/ui/frame/layout.svelte';
 	import Countdown from '$lib/ui/frame/Countdown.svelte';
 	import FindWords from '$lib/ui/frame/FindWords.svelte';
@@ -71,7 +72,7 @@
 				: uploads.open > 0
 					? `Sending ${uploads.open} ${uploads.open === 1 ? 'file' : 'files'}`
 					: store.preparing > 0
-						? `Preparing ${store.preparing} of ${store.packet.strip.length}`
+						? `Preparing ${store.preparing} of ${store.packet.strip.length}${store.moreTime ? `, ${aboutMore(store.moreTime)}` : ''}`
 						: store.unread > 0
 							? `All saved · reading ${store.readingAt}`
 							: 'All saved'
@@ -122,7 +123,12 @@
 	<TopBar>
 		<span class="title">
 			<b>{store.sheet.title}</b>
-			<span>{store.view.assignment.courseCode} · {store.view.owner.given} {store.view.owner.family}</span>
+			<!-- One's own name stands at the right already. -->
+			<span
+				>{store.view.assignment.courseCode}{store.view.as === 'owner'
+					? ''
+					: ` · ${store.view.owner.given} ${store.view.owner.family}`}</span
+			>
 		</span>
 		{#if store.view.phone}
 			<span class="phone" class:on={store.view.phone.connected > 0}>

@@ -143,11 +143,11 @@
 		margin-bottom: 1rem;
 		padding: 0.375rem 0.75rem;
 		border-left: 4px solid var(--ochre-fill);
-		background: #fbf3e2;
+		background: var(--look-soft);
 	}
 	.connection.on {
 		border-color: var(--lichen-fill);
-		background: #eef3e6;
+		background: var(--good-soft);
 	}
 	h1 {
 		font-size: 1.5rem;
@@ -172,7 +172,7 @@
 	}
 	.main {
 		min-height: 6rem;
-		background: var(--violet);
+		background: var(--fill);
 		color: #fff;
 		font-size: 1.375rem;
 		font-weight: 600;

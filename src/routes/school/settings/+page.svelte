@@ -22,7 +22,7 @@
 <SettingsForm
 	settings={data.settings}
 	held={data.held}
-	ways={['mail', 'portal', 'folder', 'provider']}
+	ways={['mail', 'portal', 'folder', 'provider', 'storage']}
 	{form}
 />
 

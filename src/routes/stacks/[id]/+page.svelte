@@ -441,7 +441,7 @@
 
 <style>
 	main :global(.bx--progress-bar__bar) {
-		background: var(--violet);
+		background: var(--fill);
 	}
 	main {
 		max-width: 100rem;

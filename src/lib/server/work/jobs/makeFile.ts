@@ -10,7 +10,7 @@ import { packetById } from '../../store/packets';
 import { personById } from '../../store/people';
 import { preparedPaths } from '../../vault/derived';
 import type { Handler } from '../kinds';
-import { withText } from '../withText';
+import { wholePages } from '../wholePages';
 
 /** Makes the one file of a packet, as it is handed in. */
 export const makeFile = (services: Services): Handler<'make-file'> => ({
@@ -32,7 +32,7 @@ async function make(services: Services, fileId: string): Promise<void> {
 	if (packet.version !== file.packetVersion) return changed();
 	const assignment = (await assignmentById(db, packet.assignmentId))!;
 	const owner = (await personById(db, packet.personId))!;
-	const pages = await withText(services, packet, assignment, WAIT_FOR_TEXT);
+	const pages = await wholePages(services, packet, assignment, WAIT_FOR_TEXT);
 	const usual = usualTone(assignment.ruleSheet);
 	const strip = packet.state.strip.flatMap((id) => pages[id] ?? []);
 	if (strip.length < packet.state.strip.length) return changed();
@@ -50,6 +50,7 @@ async function make(services: Services, fileId: string): Promise<void> {
 		title: `${assignment.ruleSheet.title}, ${owner.given} ${owner.family}`,
 		author: `${owner.given} ${owner.family}`,
 		subject: `${assignment.courseCode} ${assignment.courseTitle}`,
+		language: assignment.courseLanguage,
 		created: new Date().toISOString(),
 		bookmarks: bookmarksOf(packet.state),
 		pages: strip.map(({ page, key, prepared, reading }) => {

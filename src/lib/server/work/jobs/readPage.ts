@@ -4,7 +4,7 @@ import type { Services } from '../../services/services';
 import { addReading } from '../../store/readings';
 import { preparedPaths } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
-import { pageInPacket } from './pageInPacket';
+import { preparedPage } from './pageInPacket';
 import { noteTrouble } from './troubles';
 
 /** Looks at a page that is shown already: its labels, its number and its header, which people wait for. */
@@ -26,12 +26,13 @@ async function run(
 ): Promise<void> {
 	const { db, pool, derived } = services;
 	try {
-		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
-		if (!known?.prepared || !sheet || known.readingKey !== key) return;
+		const page = await preparedPage(services, packetId, pageId);
+		if (!page || page.known.readingKey !== key) return;
+		const { known, sheet, prepared } = page;
 		// It may have been done for another packet.
 		if (known.reading && (job === 'look-page' || !known.reading.startsOnly)) return;
 		const { view } = preparedPaths(derived, known.key, (known.page.tone ?? usualTone(sheet)).name);
-		const { dotsPerInch } = known.prepared;
+		const { dotsPerInch } = prepared;
 		const step = job === 'look-page' ? 'lookAtText' : 'readText';
 		const reading = await pool.run(step, { view, dotsPerInch, questions: sheet.questions });
 		packetsChanged(await addReading(db, key, reading));

@@ -1,4 +1,4 @@
-import { rm } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { PACKET_LIMITS } from '../../../core/packet/limits';
 import { packetChanged } from '../../events/packetEvents';
@@ -15,6 +15,7 @@ import {
 	type SourceRow,
 	sourcesOf
 } from '../../store/sources';
+import { whyFull } from '../../settings/storageLimits';
 import { placeSource } from '../placeSource';
 import type { Handler, Jobs } from '../kinds';
 import { noteTrouble } from './troubles';
@@ -72,8 +73,11 @@ async function takeInZip(services: Services, zip: SourceRow): Promise<void> {
 			return;
 		}
 		const held = await heldBy(db, packetId, zip.broughtBy ?? zip.id);
-		if (held.packetFiles + unpacked.files.length > services.holds.packetFiles) {
-			await refuseSource(db, zip.id, `A packet takes at most ${services.holds.packetFiles} files in.`);
+		const sizes = await Promise.all(unpacked.files.map(async ({ path }) => (await stat(path)).size));
+		const bytes = sizes.reduce((sum, size) => sum + size, 0);
+		const full = whyFull(services.limits, held, { files: sizes.length, bytes });
+		if (full) {
+			await refuseSource(db, zip.id, full);
 			packetChanged(packetId);
 			return;
 		}

@@ -4,7 +4,7 @@ import type { Services } from '../../services/services';
 import { addWeights } from '../../store/weights';
 import { preparedPaths } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
-import { pageInPacket } from './pageInPacket';
+import { preparedPage } from './pageInPacket';
 import { noteTrouble } from './troubles';
 
 /** Weighs the ways to keep a page in the file, because the file is too large as it is. */
@@ -16,15 +16,16 @@ export const weighPage = (services: Services): Handler<'weigh-page'> => ({
 async function run(services: Services, { packetId, pageId, key }: Jobs['weigh-page']): Promise<void> {
 	const { db, vault, pool, derived } = services;
 	try {
-		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
-		if (!known?.prepared || !known.picture || !sheet || known.key !== key || known.weights) return;
+		const page = await preparedPage(services, packetId, pageId);
+		if (!page?.known.picture || page.known.key !== key || page.known.weights) return;
+		const { known, sheet, prepared } = page;
 		const tone = known.page.tone ?? usualTone(sheet);
 		const result = await pool.run('weigh', {
 			path: vault.pathOf(known.source.sha256),
 			type: known.source.type!,
 			page: known.page,
-			facts: known.picture,
-			prepared: known.prepared,
+			facts: known.picture!,
+			prepared,
 			bytes: known.bytes!,
 			tone,
 			tones: sheet.tone,

@@ -175,7 +175,7 @@
 			{/if}
 		</div>
 		{#if store.shown.length > 0}
-			<BoardTable {store} />
+			<BoardTable {store} since={data.lookedAt} />
 		{:else}
 			<p class="none">
 				Nobody fits. <button class="textual" onclick={showAll}>Show everybody</button>

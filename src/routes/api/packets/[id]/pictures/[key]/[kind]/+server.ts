@@ -15,7 +15,7 @@ export const GET: RequestHandler = async ({ params, locals }) => {
 		return picture(await readFile(path).catch(makeFlat), params.kind!, found);
 	} catch {
 		// Pictures can be made again: forget that it was there, and ask for it.
-		if (params.kind === 'thumb' || params.kind === 'view') await forgetPrepared(db, found.key);
+		if (params.kind !== 'flat') await forgetPrepared(db, found.key);
 		await asker.ensure(params.id!, found.pageId);
 		error(404, 'This picture is being made.');
 	}

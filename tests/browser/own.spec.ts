@@ -45,7 +45,7 @@ test('somebody without a school goes from pasted instructions to a file with its
 	await page.waitForURL(`${server.address}/`);
 	await expect(page.getByRole('cell', { name: 'Homework 3: The Old Sluice GE-4' })).toBeVisible();
 
-	await page.getByRole('button', { name: 'Begin' }).click();
+	await page.getByRole('button', { name: 'Begin with it' }).click();
 	await expect(page.getByText('Asked: 1 to 3 pages.')).toBeVisible();
 	await expect(page.getByRole('button', { name: 'Photograph with a phone' })).toHaveCount(0);
 	await page

@@ -24,7 +24,7 @@ test.beforeAll(async () => {
 		client: 'membrana',
 		people: [{ sub: 'S1003', name: 'Given2 Amsel-2' }]
 	});
-	server = await startOnEmptyFolder('serve');
+	server = await startOnEmptyFolder('serve', { MEMBRANA_READER: 'on' });
 });
 test.afterAll(async () => {
 	await server.kill('SIGTERM');
@@ -88,12 +88,12 @@ test('an administrator sets mail up and tries it, makes a course, and brings in 
 	await expect(page.getByText('You have no mail address of your own')).toBeVisible();
 	await page.getByLabel('Mail server').fill(mail.server);
 	await page.getByLabel('A folder on this machine').fill(handedIn);
-	await page.getByLabel('Left free on the disk (MB)').fill('all of it');
+	await page.getByLabel('A packet takes at most (MB)').fill('all of it');
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(
-		page.getByText('What is left free on the disk: “all of it” is no number of megabytes.')
+		page.getByText('What a packet takes: “all of it” is no number of megabytes of at least 20.')
 	).toBeVisible();
-	await page.getByLabel('Left free on the disk (MB)').fill('100');
+	await page.getByLabel('A packet takes at most (MB)').fill('300');
 	await page.getByLabel('Issuer').fill(provider.issuer);
 	await page.getByLabel('What it calls this Membrana').fill('membrana');
 	const tryIt = (what: string) =>
@@ -142,7 +142,9 @@ test('an administrator sets mail up and tries it, makes a course, and brings in 
 	await expect(page.getByText('Nothing would change')).toBeVisible();
 });
 
-test('a teacher comes in by a letter, a student by a slip, and a packet is brought in and handed in', async ({ page }) => {
+test('a teacher comes in by a letter, a student by a slip, and a packet is brought in and handed in', async ({
+	page
+}) => {
 	await signIn(page, 'wessel', 'towpath lantern osier');
 	await page.goto(`${server.address}/school/people`);
 	await alive(page);
@@ -208,7 +210,7 @@ test('a teacher comes in by a letter, a student by a slip, and a packet is broug
 	await alive(page);
 	await page.getByLabel('Password', { exact: true }).fill('waterlily punt sluice');
 	await page.getByRole('button', { name: 'Come in' }).click();
-	await page.getByRole('button', { name: 'Begin' }).click();
+	await page.getByRole('button', { name: 'Begin with it' }).click();
 	await expect(page.getByRole('heading', { name: 'Bring in your pages' })).toBeVisible();
 	await expect(page.getByText('At most 4 pages').or(page.getByText('at most 4 pages')).first()).toBeVisible();
 
@@ -225,7 +227,10 @@ test('a teacher comes in by a letter, a student by a slip, and a packet is broug
 	await page.getByRole('button', { name: /^Hand in/ }).click();
 	await expect(page.locator('.receipt .large')).toBeVisible({ timeout: 30_000 });
 	const names = readdirSync(handedIn, { recursive: true, encoding: 'utf8' });
-	const pdf = join(handedIn, names.find((name) => name.endsWith('.pdf'))!);
+	const pdf = join(
+		handedIn,
+		names.find((name) => name.endsWith('.pdf'))!
+	);
 	expect(createHash('sha256').update(readFileSync(pdf)).digest('hex')).toBe(sha256);
 	// What readers aloud read it in is the course's language.
 	expect(readFileSync(pdf, 'latin1')).toContain('/Lang (nl)');
@@ -237,7 +242,7 @@ test('another student comes in through the identity provider', async ({ page }) 
 	await page.getByRole('link', { name: 'Sign in through Alder Fen Field School' }).click();
 	await page.getByRole('link', { name: 'Given2 Amsel-2 (S1003)' }).click();
 	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
-	await expect(page.getByText('Worksheet 3: Gauging the Lode')).toBeVisible();
+	await expect(page.getByRole('row', { name: 'Worksheet 3: Gauging the Lode' })).toBeVisible();
 	await expect(page.getByRole('link', { name: 'Given2 Amsel-2' })).toBeVisible();
 });
 

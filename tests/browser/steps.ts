@@ -1,6 +1,6 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { expect, type Page } from '@playwright/test';
-import { readdirSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FOLDER } from './start';
 
@@ -36,6 +36,16 @@ export function photographs(folder: string): string[] {
 		.filter((name) => name.endsWith('.jpg'))
 		.sort()
 		.map((name) => join(from, name));
+}
+
+/** The five photographs of the worksheet under names that put them out of order. */
+export function shuffledPhotographs() {
+	const files = photographs('gauging-the-lode');
+	return [2, 1, 3, 0, 4].map((from, i) => ({
+		name: `shot ${i + 1}.jpg`,
+		mimeType: 'image/jpeg',
+		buffer: readFileSync(files[from]!)
+	}));
 }
 
 export async function bringIn(page: Page, files: string[]): Promise<void> {

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { PORTAL } from './start';
 import {
@@ -9,6 +9,7 @@ import {
 	finding,
 	openPacket,
 	photographs,
+	shuffledPhotographs,
 	signIn,
 	stripImages,
 	task
@@ -22,16 +23,6 @@ async function placeSeam(page: Page, index: number, y: number): Promise<void> {
 	const before = await page.getByRole('slider', { name: /Seam/ }).count();
 	await page.mouse.click(box.x + 0.7 * box.width, box.y + y * box.height);
 	await expect(page.getByRole('slider', { name: /Seam/ })).toHaveCount(before + 1);
-}
-
-/** The five photographs of the worksheet under names that put them out of order. */
-function shuffledPhotographs() {
-	const files = photographs('gauging-the-lode');
-	return [2, 1, 3, 0, 4].map((from, i) => ({
-		name: `shot ${i + 1}.jpg`,
-		mimeType: 'image/jpeg',
-		buffer: readFileSync(files[from]!)
-	}));
 }
 
 test('a student takes five photographs all the way to a receipt', async ({ page }) => {

@@ -9,16 +9,21 @@ export interface NextStep {
 
 const HAND_IN: Fix = { label: 'Go to hand in', task: 'hand-in' };
 
-/**
- * @param findings what every rule says
- * @param pages on the strip
- * @param stands of this very version: handed in, or given back after that
- */
-export function nextStep(
-	findings: readonly Finding[],
-	pages: number,
-	stands: 'handed-in' | 'given-back' | null
-): NextStep {
+/** How far a packet has come, beside what the rules say of it. */
+export interface Progress {
+	/** On the strip. */
+	readonly pages: number;
+	/** Of these, how many are being prepared or read just now. */
+	readonly unread: number;
+	/** Of this very version: handed in, or given back after that. */
+	readonly stands: 'handed-in' | 'given-back' | null;
+}
+
+/** What is found by reading: nobody needs to do by hand what may be proposed in a moment. */
+const READ: readonly Finding['rule'][] = ['allAnswered', 'questionOrder', 'newPage', 'pageNumbers'];
+
+/** @param findings what every rule says */
+export function nextStep(findings: readonly Finding[], { pages, unread, stands }: Progress): NextStep {
 	if (stands === 'given-back') {
 		return { text: 'Mend what it was given back for, then hand in again.', fix: null };
 	}
@@ -27,6 +32,11 @@ export function nextStep(
 		return { text: 'Begin with your pages.', fix: { label: 'Bring in pages', task: 'gather' } };
 	}
 	const of = (level: Finding['level']) => findings.filter((f) => f.level === level);
+	const isToWaitFor = ({ rule, level }: Finding) => unread > 0 && level !== 'clear' && READ.includes(rule);
+	if (findings.some(isToWaitFor) && !of('blocks').some((f) => !READ.includes(f.rule))) {
+		const read = `${pages - unread} of ${plural(pages, 'page')} read so far.`;
+		return { text: `${read} Then it is shown where each answer begins.`, fix: null };
+	}
 	const [blocks, looks, open] = [of('blocks'), of('look'), of('open')];
 	const begin = ({ rule }: Finding) => `Begin with “${RULE_TITLES[rule]}”.`;
 	if (blocks.length > 0) {
@@ -36,8 +46,11 @@ export function nextStep(
 	}
 	if (looks.length > 0) {
 		const first = looks.find((f) => f.fix) ?? looks[0]!;
-		const count = looks.length === 1 ? 'One thing' : `${looks.length} things`;
-		return { text: `Nothing blocks. ${count} to look at.`, fix: first.fix ?? HAND_IN };
+		const count =
+			looks.length === 1
+				? `One thing to look at: ${RULE_TITLES[first.rule].toLowerCase()}.`
+				: `${looks.length} things to look at. ${begin(first)}`;
+		return { text: `Nothing blocks. ${count}`, fix: first.fix ?? HAND_IN };
 	}
 	if (open.length > 0) {
 		return { text: `Nothing blocks so far. ${plural(open.length, 'rule')} not known yet.`, fix: null };

@@ -1,11 +1,11 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import { Asleep, Light } from 'carbon-icons-svelte';
 
 	// What is chosen here holds in this browser; until then it is as the device is set.
 	const root = () => document.documentElement;
 	let isNight = $state(false);
-
-	$effect(() => {
+	onMount(() => {
 		isNight = root().getAttribute('theme') === 'g100';
 	});
 

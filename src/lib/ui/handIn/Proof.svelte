@@ -4,7 +4,7 @@
 	import { notesThatGo } from '$lib/core/check/notes';
 	import { formatDue, formatDuration } from '$lib/core/rules/dueTime';
 	import { list, namePages, plural } from '$lib/core/rules/finding';
-	import { aboutMore } from '../frame/pace';
+	import { aboutMore } from '../packet/pace';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { answerables } from '$lib/core/assignment/question';
 	import { RULE_TITLES } from '$lib/core/check/check';

@@ -1,4 +1,4 @@
-import { Pace } from '../frame/pace';
+import { Pace } from './pace';
 import type { ProposedSeam } from '$lib/core/mapping/proposeSeams';
 import { orderKey, proposedMoves, type ProposedMove } from '$lib/core/order/acceptOrder';
 import type { OrderProposal } from '$lib/core/order/proposeOrder';
@@ -61,14 +61,16 @@ export class PacketStore {
 	/** Nothing is known yet of what the rules say. */
 	readonly unjudged = $derived(this.packet.strip.length > LARGE && this.#judged === NOTHING_YET);
 	/** Pages on the strip that have not been read yet. */
-	readonly unread = $derived(
-		this.packet.strip.filter((id) => !this.view.pages[id]?.reading && !this.view.pages[id]?.problem).length
-	);
+	readonly unread = $derived.by(() => {
+		if (!this.reads) return 0;
+		const isUnread = (id: string) => !this.view.pages[id]?.reading && !this.view.pages[id]?.problem;
+		return this.packet.strip.filter(isUnread).length;
+	});
 	/** Pages whose text is not known yet, or only the beginnings of its lines. */
 	readonly textUnread = $derived(
 		this.packet.strip.filter((id) => {
 			const { reading, problem } = this.view.pages[id] ?? {};
-			return !problem && (!reading || reading.startsOnly);
+			return this.reads && !problem && (!reading || reading.startsOnly);
 		}).length
 	);
 	/** "3 of 7": how far reading has come. */
@@ -113,9 +115,13 @@ export class PacketStore {
 	#clock: ReturnType<typeof setInterval> | undefined;
 	#refetch: ReturnType<typeof setTimeout> | undefined;
 
-	/** @param judges whether rules, order and map are worked out: not of a stack, which is nobody's packet */
+	/**
+	 * @param reads whether pages are read on this server
+	 * @param judges whether rules, order and map are worked out: not of a stack, which is nobody's packet
+	 */
 	constructor(
 		view: PacketView,
+		readonly reads: boolean,
 		readonly judges = true
 	) {
 		this.view = view;

@@ -12,10 +12,15 @@
 			store.view.deliveries.some((d) => d.state === 'received' && d.packetVersion === store.view.version)
 	);
 	const stands = $derived(!handedIn ? null : store.returned ? 'given-back' : 'handed-in');
-	const next = $derived(nextStep(store.findings, store.packet.strip.length, stands));
+	const next = $derived(
+		nextStep(store.findings, { pages: store.packet.strip.length, unread: store.unread, stands })
+	);
 	/** A button that only leads to where one is does nothing. */
 	const leads = $derived(
-		next.fix !== null && (next.fix.change || next.fix.page || route.params.task !== next.fix.task)
+		next.fix !== null &&
+			(next.fix.change ||
+				route.params.task !== next.fix.task ||
+				(next.fix.page !== undefined && next.fix.page !== store.current))
 	);
 </script>
 

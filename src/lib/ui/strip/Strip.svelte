@@ -355,17 +355,18 @@
 		max-width: 100%;
 		max-height: 100%;
 	}
+	/* On a sheet that stays white by night. */
 	.waiting {
 		width: 4rem;
-		color: var(--ink-soft);
+		color: #5d5570;
 		font-size: 0.75rem;
 	}
-	.coming {
+	.page:has(.coming) {
 		animation: wait 1.6s ease-in-out infinite alternate;
 	}
 	@keyframes wait {
 		to {
-			opacity: 0.35;
+			background: #ece8e0;
 		}
 	}
 	.number {

@@ -5,13 +5,14 @@ import { packetView } from '$lib/server/view/packetView';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ params, locals }) => {
-	const { db, pages } = await services();
+	const { db, pages, reads } = await services();
 	const access = await packetFor(db, locals, params.id);
 	if (access.packet.kind === 'stack') redirect(303, `/stacks/${params.id}`);
 	void pages.ensure(params.id).catch(console.error);
 	const { as, packet, me } = access;
 	return {
 		view: await packetView(db, access),
+		reads,
 		mayReturn: as === 'teacher' && packet.personId !== me.id,
 		demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined
 	};

@@ -16,7 +16,7 @@
 	import Strip from '$lib/ui/strip/Strip.svelte';
 	import StripHandle from '$lib/ui/strip/StripHandle.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
-	import { aboutMore } from '$lib/ui/frame/pace';
+	import { aboutMore } from '$lib/ui/packet/pace';
 	import { layout } from '$lib/ui/frame/layout.svelte';
 	import Countdown from '$lib/ui/frame/Countdown.svelte';
 	import FindWords from '$lib/ui/frame/FindWords.svelte';
@@ -24,7 +24,7 @@
 	import PacketLog from '$lib/ui/frame/PacketLog.svelte';
 
 	let { data, children } = $props();
-	const store = untrack(() => new PacketStore(data.view));
+	const store = untrack(() => new PacketStore(data.view, data.reads));
 	const uploads = untrack(() => new UploadList(data.view.id, () => store.refresh()));
 	setPacket(store);
 	setUploads(uploads);

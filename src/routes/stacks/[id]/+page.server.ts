@@ -6,12 +6,13 @@ import { packetView } from '$lib/server/view/packetView';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ params, locals }) => {
-	const { db, pages } = await services();
+	const { db, pages, reads } = await services();
 	const access = await stackFor(db, locals, params.id);
 	void pages.ensure(params.id).catch(console.error);
 	const people = await studentsOf(db, access.assignment.courseId);
 	return {
 		view: await packetView(db, access),
+		reads,
 		demoStack: await demoStack(),
 		people: people.map(({ id, given, family }) => ({ id, given, family }))
 	};

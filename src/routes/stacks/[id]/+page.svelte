@@ -16,7 +16,7 @@
 	import HeapRow from '$lib/ui/stack/HeapRow.svelte';
 
 	let { data } = $props();
-	const store = untrack(() => new PacketStore(data.view, false));
+	const store = untrack(() => new PacketStore(data.view, data.reads, false));
 	const uploads = untrack(() => new UploadList(data.view.id, () => store.refresh()));
 	setPacket(store);
 	onMount(() => store.listen());

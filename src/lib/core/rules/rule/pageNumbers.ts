@@ -1,15 +1,16 @@
-import { acceptOrder } from '../../order/acceptOrder';
 import { cluesOfPages } from '../../order/pageClues';
 import { proposeOrder } from '../../order/proposeOrder';
 import { settleNumbers } from '../../order/pageNumbers';
 import { list, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
+import { readOrderFix } from './readOrder';
 
 /** Numbers read off with less than this are not held against anybody. */
 const SURE = 0.6;
 
 /** Numbers written on the pages rise with them, and none is left out. */
-export function pageNumbers({ sheet, packet, evidence }: PagesInput): Finding {
+export function pageNumbers(input: PagesInput): Finding {
+	const { sheet, packet, evidence } = input;
 	const clues = cluesOfPages(packet.strip, packet, evidence);
 	const clear = (message: string): Finding => ({ rule: 'pageNumbers', level: 'clear', message, pages: [] });
 	// Until every page has been read nothing is held against the pages.
@@ -32,13 +33,10 @@ export function pageNumbers({ sheet, packet, evidence }: PagesInput): Finding {
 	for (let i = 0; i < numbers.length; i++) {
 		if (!numbers[i]) continue;
 		if (last >= 0 && numbers[i]!.number <= numbers[last]!.number) {
-			const change = acceptOrder(packet, proposeOrder(clues, sheet.questions));
 			return broken(
 				`Page ${last + 1} reads “${written(last)}”, and page ${i + 1} after it “${written(i)}”.`,
 				[last + 1, i + 1],
-				change
-					? { label: 'Put the pages in the order that was read', task: 'order', change }
-					: { label: 'Look at the order', task: 'order', page: packet.strip[i]! }
+				readOrderFix(input, packet.strip[i]!)
 			);
 		}
 		last = i;

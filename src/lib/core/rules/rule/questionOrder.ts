@@ -2,9 +2,11 @@ import { stretchesOf } from '../../mapping/stretches';
 import type { Finding, PagesInput } from '../finding';
 import { answerables } from '../../assignment/question';
 import { levelOf } from '../ruleSheet';
+import { readOrderFix } from './readOrder';
 
 /** Stretches follow the assignment's order. */
-export function questionOrder({ sheet, packet }: PagesInput): Finding {
+export function questionOrder(input: PagesInput): Finding {
+	const { sheet, packet } = input;
 	const rank = new Map(answerables(sheet.questions).map((q, i) => [q.id, i]));
 	let last = -1;
 	let lastName = '';
@@ -19,7 +21,7 @@ export function questionOrder({ sheet, packet }: PagesInput): Finding {
 					level: levelOf(sheet, 'questionOrder'),
 					message: `On page ${piece.position}, ${question} comes after ${lastName}.`,
 					pages: [piece.position],
-					fix: { label: 'Put the pages in order', task: 'order', page: piece.page }
+					fix: readOrderFix(input, piece.page)
 				};
 			}
 			last = r;

@@ -1,6 +1,9 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { InlineNotification } from 'carbon-components-svelte';
 	import type { FileRow } from '$lib/server/store/deliveries';
+	import { capital } from '$lib/core/rules/finding';
+	import { goalOf, stateOf } from '../handIn/state';
 	import { ask, post } from '../packet/ask';
 	import ForYourself from '../handIn/ForYourself.svelte';
 	import OnItsWay from '../handIn/OnItsWay.svelte';
@@ -33,6 +36,13 @@
 	let problem = $state<string | null>(null);
 	let busy = $state(false);
 	let top: HTMLDivElement | undefined = $state();
+	/** What became of the latest delivery since this was opened, for those who do not see it. */
+	const opened = untrack(() => latest && `${latest.id} ${latest.state}`);
+	const said = $derived.by(() => {
+		if (!latest || `${latest.id} ${latest.state}` === opened) return '';
+		const number = latest.receipt ? `. Receipt ${latest.receipt.number}` : '';
+		return `${capital(stateOf(latest))}: ${goalOf(latest)}${number}.`;
+	});
 	/** One wish to hand in; a second click is the same wish. */
 	let key = '';
 	const current = $derived(
@@ -80,6 +90,8 @@
 			once = false;
 			// What becomes of it stands at the top.
 			top?.scrollIntoView();
+			// The button that was pressed is gone.
+			top?.focus();
 			store.refresh();
 		});
 	const settle = (id: string, what: 'now' | 'again' | 'arrived') =>
@@ -97,7 +109,8 @@
 {#if store.packet.strip.length === 0 && deliveries.length === 0}
 	<NoPage />
 {:else}
-	<div class="hand-in" bind:this={top}>
+	<div class="hand-in" bind:this={top} tabindex="-1" role="region" aria-label="Hand in">
+		<p class="out-of-sight" role="status">{said}</p>
 		{#if problem}
 			<InlineNotification
 				kind="error"
@@ -160,6 +173,9 @@
 {/if}
 
 <style>
+	.hand-in:focus {
+		outline: none;
+	}
 	.hand-in {
 		display: grid;
 		gap: 1rem;

@@ -26,8 +26,14 @@
 	<form class="card" method="post" action="?/password" use:enhance>
 		<h2>Another password</h2>
 		<div class="fields">
-			<PasswordInput name="now" labelText="The one you have now" autocomplete="current-password" />
 			<PasswordInput
+				tooltipAlignment="end"
+				name="now"
+				labelText="The one you have now"
+				autocomplete="current-password"
+			/>
+			<PasswordInput
+				tooltipAlignment="end"
 				name="next"
 				labelText="The new one, at least 10 characters"
 				autocomplete="new-password"

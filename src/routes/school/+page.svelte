@@ -23,7 +23,13 @@
 {:else}
 	<div class="wide">
 		<table>
-			<thead><tr><th>Course</th><th>Teachers</th><th>Students</th><th>Originals</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>Course</th><th>Teachers</th><th>Students</th><th>Originals</th><th
+						><span class="out-of-sight">Open</span></th
+					></tr
+				></thead
+			>
 			<tbody>
 				{#each inUse as course (course.id)}
 					<tr>

@@ -37,6 +37,7 @@
 		{/if}
 		<TextInput name="login" labelText="Sign-in name" autocomplete="username" bind:value={login} />
 		<PasswordInput
+			tooltipAlignment="end"
 			name="password"
 			labelText="Password"
 			autocomplete="current-password"

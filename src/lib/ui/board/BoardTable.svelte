@@ -158,6 +158,8 @@
 		font-weight: 600;
 	}
 	.scroll {
+		/* So that what is out of sight in it does not make the page wide. */
+		position: relative;
 		overflow-x: auto;
 		background: var(--white);
 		border: 1px solid var(--rule);

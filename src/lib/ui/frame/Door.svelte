@@ -22,7 +22,7 @@
 <style>
 	main {
 		display: grid;
-		grid-template-columns: 1fr 1fr;
+		grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
 		min-height: 100vh;
 	}
 	.intro {
@@ -65,11 +65,11 @@
 	}
 	@media (max-width: 700px) {
 		main {
-			grid-template: auto 1fr / 1fr;
+			grid-template: auto 1fr / minmax(0, 1fr);
 		}
 		.intro,
 		.door {
-			padding: 2rem 1.5rem;
+			padding: 2rem min(1.5rem, 6vw);
 		}
 		.door {
 			align-content: start;

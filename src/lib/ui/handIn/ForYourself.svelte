@@ -95,6 +95,7 @@
 			}}
 		>
 			<PasswordInput
+				tooltipAlignment="end"
 				labelText="Password for the saved PDF"
 				helperText="It is not kept anywhere: without it the copy cannot be opened. What you hand in has none."
 				bind:value={password}

@@ -3,9 +3,10 @@
 	import { page } from '$app/state';
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import { RULE_TITLES } from '$lib/core/check/check';
-	import { DEFAULT_LEVELS, RULES, type RuleSheet } from '$lib/core/rules/ruleSheet';
+	import { DEFAULT_LEVELS, RULES, type RuleName, type RuleSheet } from '$lib/core/rules/ruleSheet';
 	import { parseRuleSheet, RuleSheetError } from '$lib/core/rules/ruleSheetSchema';
 	import { TONES } from '$lib/core/tone/tone';
+	import { capital, list } from '$lib/core/rules/finding';
 	import { toneWords } from '$lib/core/rules/rule/tone';
 	import { draftOf, sheetOf } from './ruleSheetDraft';
 	import { sheetWith } from '$lib/core/instructions/sheetWith';
@@ -127,6 +128,7 @@
 					: `${chosen.name} is not JSON: ${(error as Error).message}`;
 		}
 	}
+	const levelOfDraft = (rule: RuleName) => draft.levels[rule] ?? DEFAULT_LEVELS[rule];
 </script>
 
 <svelte:window
@@ -333,20 +335,28 @@
 
 		<fieldset>
 			<legend>When a rule is not met</legend>
-			<div class="levels">
-				{#each RULES as rule (rule)}
-					<label>
-						<span>{RULE_TITLES[rule]}</span>
-						<select
-							value={draft.levels[rule] ?? DEFAULT_LEVELS[rule]}
-							onchange={(e) => (draft.levels[rule] = e.currentTarget.value)}
-						>
-							<option value="blocks">blocks the hand-in</option>
-							<option value="look">asks to look</option>
-						</select>
-					</label>
-				{/each}
-			</div>
+			<p class="hint">
+				{capital(
+					list(RULES.filter((r) => levelOfDraft(r) === 'blocks').map((r) => RULE_TITLES[r].toLowerCase()))
+				)} block the hand-in. The others ask to look.
+			</p>
+			<details>
+				<summary>Change what a rule does</summary>
+				<div class="levels">
+					{#each RULES as rule (rule)}
+						<label>
+							<span>{RULE_TITLES[rule]}</span>
+							<select
+								value={levelOfDraft(rule)}
+								onchange={(e) => (draft.levels[rule] = e.currentTarget.value)}
+							>
+								<option value="blocks">blocks the hand-in</option>
+								<option value="look">asks to look</option>
+							</select>
+						</label>
+					{/each}
+				</div>
+			</details>
 		</fieldset>
 
 		<div class="foot">
@@ -429,7 +439,7 @@
 	}
 	.three {
 		display: grid;
-		grid-template-columns: repeat(3, minmax(0, 1fr));
+		grid-template-columns: repeat(auto-fit, minmax(min(10rem, 100%), 1fr));
 		gap: 1rem;
 	}
 	.native {
@@ -439,6 +449,8 @@
 		color: var(--ink-soft);
 	}
 	.native input {
+		min-width: 0;
+		box-sizing: border-box;
 		height: 2.5rem;
 		padding: 0 0.75rem;
 		border: 0;
@@ -464,6 +476,9 @@
 		gap: 0.375rem 1rem;
 		min-height: 2.25rem;
 		font-size: 0.875rem;
+	}
+	.question .textual {
+		padding: 0.25rem 0;
 	}
 	.part {
 		padding-left: 2rem;
@@ -505,8 +520,9 @@
 	}
 	.levels {
 		display: grid;
-		grid-template-columns: repeat(2, minmax(0, 1fr));
+		grid-template-columns: repeat(auto-fit, minmax(min(17rem, 100%), 1fr));
 		gap: 0.5rem 2rem;
+		padding-top: 0.5rem;
 	}
 	.levels label {
 		display: flex;

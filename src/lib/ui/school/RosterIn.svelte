@@ -238,6 +238,7 @@
 		font-family: 'IBM Plex Mono', monospace;
 	}
 	.columns {
+		position: relative;
 		overflow-x: auto;
 		border: 1px solid var(--rule);
 	}

@@ -509,7 +509,8 @@
 	}
 	.seam.proposed span {
 		border: 2px dashed var(--colour);
-		background: var(--white);
+		/* On the page, which is white by night as well. */
+		background: #fffefb;
 		color: var(--colour);
 	}
 	.seam em {

@@ -27,16 +27,16 @@
 
 <section aria-labelledby="order-proposal-title" aria-live="polite">
 	{#if store.unread > 0}
-		<h3 id="order-proposal-title">
+		<h2 id="order-proposal-title">
 			Reading page {store.readingAt}
-		</h3>
+		</h2>
 		<p class="quiet-line">An order is proposed once every page has been read. You need not wait for it.</p>
 	{:else if store.moves.length > 0}
-		<h3 id="order-proposal-title">
+		<h2 id="order-proposal-title">
 			Going by what is written: {[moved && `move ${plural(moved, 'page')}`, aside && `set ${aside} aside`]
 				.filter(Boolean)
 				.join(', ')}
-		</h3>
+		</h2>
 		<div class="both">
 			<Button size="small" on:click={takeAll}>Put in this order</Button>
 			<button class="quiet" onclick={putAway}>Keep mine</button>
@@ -61,9 +61,9 @@
 			{/each}
 		</ul>
 	{:else if store.order}
-		<h3 id="order-proposal-title">
+		<h2 id="order-proposal-title">
 			{declined ? 'You keep your own order' : 'In order, as far as can be read'}
-		</h3>
+		</h2>
 	{/if}
 	{#if missing.length > 0}
 		<p class="missing">
@@ -82,7 +82,7 @@
 		background: var(--white);
 		border: 1px dashed var(--violet);
 	}
-	h3 {
+	h2 {
 		font-size: 0.9375rem;
 	}
 	.both {

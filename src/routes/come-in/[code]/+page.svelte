@@ -36,6 +36,7 @@
 			readonly
 		/>
 		<PasswordInput
+			tooltipAlignment="end"
 			name="password"
 			labelText="Password"
 			helperText="At least 10 characters. Three or four words in a row make a good one."

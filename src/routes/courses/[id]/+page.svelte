@@ -134,8 +134,8 @@
 				<table>
 					<thead>
 						<tr
-							><th></th><th>Name</th><th>Sign-in name</th><th>Number</th><th>Mail</th><th>Way in</th><th
-							></th></tr
+							><th><span class="out-of-sight">Mark</span></th><th>Name</th><th>Sign-in name</th><th>Number</th
+							><th>Mail</th><th>Way in</th><th><span class="out-of-sight">What can be done</span></th></tr
 						>
 					</thead>
 					<tbody>

@@ -39,6 +39,7 @@
 		/>
 		<TextInput name="login" labelText="Sign-in name" autocomplete="username" value={form?.login ?? ''} />
 		<PasswordInput
+			tooltipAlignment="end"
 			name="password"
 			labelText="Password"
 			helperText="At least 10 characters. Three or four words in a row make a good one."

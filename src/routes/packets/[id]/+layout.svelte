@@ -122,7 +122,7 @@
 <div class="workspace" class:folded={layout.folded} class:page-only={layout.pageOnly}>
 	<TopBar>
 		<span class="title">
-			<b>{store.sheet.title}</b>
+			<h1 title={store.sheet.title}>{store.sheet.title}</h1>
 			<!-- One's own name stands at the right already. -->
 			<span
 				>{store.view.assignment.courseCode}{store.view.as === 'owner'
@@ -150,8 +150,8 @@
 			>Show everything</button
 		>
 	{/if}
-	<p class="assignment">{store.sheet.title}</p>
-	<div class="foot"><NextStep /></div>
+	<section class="assignment" aria-label="Assignment"><h1>{store.sheet.title}</h1></section>
+	{#if !allTasks}<div class="foot"><NextStep /></div>{/if}
 	<nav aria-label="Tasks" class:all={allTasks}>
 		{#each TASKS as name (name)}
 			<a
@@ -216,10 +216,10 @@
 	</aside>
 	{#if !layout.pageOnly && task !== 'map' && task !== 'hand-in' && (store.packet.strip.length > 0 || store.packet.tray.length > 0 || uploads.unsent.length > 0)}
 		{@const tall = layout.stripHeight(task)}
-		<div class="strip">
+		<section class="strip" aria-label="Strip">
 			<StripHandle {task} />
 			<Strip {tall} column={columnFor(tall)} />
-		</div>
+		</section>
 	{/if}
 </div>
 <Keys bind:open={keysOpen} />
@@ -349,7 +349,8 @@
 		white-space: nowrap;
 		overflow: hidden;
 	}
-	.title b {
+	.title h1 {
+		font-size: 1rem;
 		line-height: 1.5;
 		overflow: hidden;
 		text-overflow: ellipsis;
@@ -421,7 +422,9 @@
 			padding: 0.625rem 1rem;
 			border-bottom: 1px solid var(--rule);
 			background: var(--white);
-			font-weight: 600;
+		}
+		.assignment h1 {
+			font-size: 1rem;
 		}
 		nav {
 			position: fixed;
@@ -429,7 +432,6 @@
 			right: 0;
 			bottom: 0;
 			left: 0;
-			flex-wrap: wrap;
 			gap: 0;
 			padding: 0;
 			border-top: 1px solid var(--rule);
@@ -438,7 +440,8 @@
 		nav a,
 		.others {
 			display: none;
-			flex: 1 0 25%;
+			flex: 1 1 0;
+			min-width: 0;
 			align-items: center;
 			justify-content: center;
 			min-height: 3rem;
@@ -453,6 +456,13 @@
 		}
 		nav a[aria-current] {
 			border-color: var(--violet);
+		}
+		nav.all {
+			flex-wrap: wrap;
+		}
+		nav.all a,
+		nav.all .others {
+			flex-basis: 25%;
 		}
 		nav a.usual,
 		nav a[aria-current],

@@ -53,7 +53,13 @@
 {#if data.people.length > 0}
 	<div class="wide">
 		<table>
-			<thead><tr><th>Name</th><th>Sign-in name</th><th>Number</th><th>Courses</th><th></th></tr></thead>
+			<thead
+				><tr
+					><th>Name</th><th>Sign-in name</th><th>Number</th><th>Courses</th><th
+						><span class="out-of-sight">What can be done</span></th
+					></tr
+				></thead
+			>
 			<tbody>
 				{#each data.people as person (person.id)}
 					<tr class:gone={person.isArchived}>

@@ -191,7 +191,7 @@
 	}
 	.top p {
 		flex: 1;
-		min-width: 20rem;
+		min-width: min(20rem, 100%);
 		color: var(--ink-soft);
 	}
 	h1 {

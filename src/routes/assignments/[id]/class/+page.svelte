@@ -211,11 +211,12 @@
 	}
 	.top p {
 		flex: 1;
-		min-width: 16rem;
+		min-width: min(16rem, 100%);
 		color: var(--ink-soft);
 	}
 	nav {
 		display: flex;
+		flex-wrap: wrap;
 		gap: 0.5rem;
 	}
 	h1 {
@@ -234,7 +235,7 @@
 		font-weight: 600;
 	}
 	.find {
-		width: 20rem;
+		width: min(20rem, 100%);
 	}
 	.bar :global(.bx--select--inline) {
 		max-width: 18rem;

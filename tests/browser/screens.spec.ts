@@ -1,0 +1,144 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { signIn } from './steps';
+
+// Every main screen, narrow to wide, by day and by night: nothing that axe finds, nothing cut off, nothing sideways.
+test.describe.configure({ timeout: 300_000 });
+
+const SIZES = [
+	{ width: 320, height: 640 },
+	{ width: 1280, height: 800 },
+	{ width: 1920, height: 1080 }
+] as const;
+
+/** Texts that are cut where they stand, with how they are found. */
+function cutTexts(page: Page): Promise<string[]> {
+	return page.evaluate(() => {
+		const cut: string[] = [];
+		for (const element of document.querySelectorAll<HTMLElement>('body *')) {
+			const own = [...element.childNodes].some((n) => n.nodeType === 3 && n.textContent!.trim() !== '');
+			if (
+				!own ||
+				element.closest(
+					'.out-of-sight, .bx--visually-hidden, .bx--search > .bx--label, #svelte-announcer, [aria-hidden="true"], svg, select'
+				)
+			)
+				continue;
+			const style = getComputedStyle(element);
+			if (style.visibility === 'hidden' || element.offsetParent === null) continue;
+			// What is cut of itself, or reaches out of what hides it.
+			for (let box: HTMLElement | null = element; box && box !== document.body; box = box.parentElement) {
+				const { overflowX, display } = getComputedStyle(box);
+				if (display === 'inline' || (overflowX !== 'hidden' && overflowX !== 'clip')) continue;
+				const [a, b] = [element.getBoundingClientRect(), box.getBoundingClientRect()];
+				const isCut = box === element ? box.scrollWidth > box.clientWidth + 1 : a.right > b.right + 1;
+				if (isCut)
+					cut.push(
+						`${element.tagName.toLowerCase()}.${element.className}: ${element.textContent!.trim().slice(0, 60)}`
+					);
+				break;
+			}
+		}
+		return cut;
+	});
+}
+
+/** Makes every text half as long again, as another language may, but for what people wrote themselves. */
+function lengthen(page: Page): Promise<void> {
+	return page.evaluate(() => {
+		const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+		const texts: Text[] = [];
+		while (walker.nextNode()) texts.push(walker.currentNode as Text);
+		for (const text of texts) {
+			const words = text.data.trim();
+			if (words.length < 3 || text.parentElement!.closest('.title, script, style, svg, option')) continue;
+			text.data = `${text.data.trimEnd()} ${words.slice(0, Math.ceil(words.length / 2) - 1)}${text.data.match(/\s*$/)![0]}`;
+		}
+	});
+}
+
+async function look(page: Page, name: string): Promise<string[]> {
+	const found: string[] = [];
+	for (const night of [false, true]) {
+		await page.evaluate((on) => document.documentElement.setAttribute('theme', on ? 'g100' : 'g10'), night);
+		for (const size of night ? SIZES.slice(1, 2) : SIZES) {
+			await page.setViewportSize(size);
+			await page.waitForTimeout(150);
+			const at = `${name} ${size.width}${night ? ' by night' : ''}`;
+			const { violations } = await new AxeBuilder({ page })
+				.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'])
+				.analyze();
+			for (const v of violations)
+				found.push(
+					`${at}: ${v.id}: ${v.nodes
+						.map((n) => n.target.join(' '))
+						.slice(0, 4)
+						.join(' | ')}`
+				);
+			const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+			if (wide > 0) found.push(`${at}: ${wide} pixels too wide`);
+			for (const text of await cutTexts(page)) found.push(`${at}: cut: ${text}`);
+		}
+	}
+	await page.evaluate(() => document.documentElement.setAttribute('theme', 'g10'));
+	await page.setViewportSize({ width: 1280, height: 800 });
+	await lengthen(page);
+	for (const text of await cutTexts(page)) {
+		// The assignment's own title gives way to what is needed, and shows on hover.
+		if (!text.startsWith('h1')) found.push(`${name}, half as long again: cut: ${text}`);
+	}
+	return found;
+}
+
+test('a student’s screens', async ({ page }) => {
+	const found: string[] = [];
+	await page.goto('/sign-in');
+	found.push(...(await look(page, 'sign in')));
+	await signIn(page, 'Ilka Brandsma');
+	found.push(...(await look(page, 'desk')));
+	await page.goto('/');
+	await page.getByRole('row', { name: 'Levelling the Weir' }).getByRole('button').click();
+	await page.waitForURL('**/gather');
+	const packet = page.url().replace(/\/gather$/, '');
+	for (const task of ['gather', 'square', 'tone', 'order', 'map', 'name', 'hand-in']) {
+		await page.goto(`${packet}/${task}`);
+		await page.waitForLoadState('networkidle').catch(() => undefined);
+		found.push(...(await look(page, task)));
+	}
+	await page.goto('/me');
+	found.push(...(await look(page, 'me')));
+	expect(found.join('\n')).toBe('');
+});
+
+test('a teacher’s screens', async ({ page }) => {
+	const found: string[] = [];
+	await signIn(page, 'Maren Oskamp');
+	found.push(...(await look(page, 'desk')));
+	await page.goto('/assignments/new');
+	found.push(...(await look(page, 'new rule sheet')));
+	await page.goto('/');
+	await page.getByRole('row', { name: 'Gauging the Lode' }).getByRole('link', { name: 'Board' }).click();
+	await page.waitForURL('**/class');
+	found.push(...(await look(page, 'board')));
+	await page.goto(page.url().replace(/class$/, 'bundles'));
+	found.push(...(await look(page, 'bundles')));
+	await page.goto('/');
+	await page.getByRole('row', { name: 'Gauging the Lode' }).getByRole('link', { name: 'Rule sheet' }).click();
+	await page.waitForURL(/assignments\/[0-9a-f-]{36}$/);
+	found.push(...(await look(page, 'rule sheet')));
+	expect(found.join('\n')).toBe('');
+});
+
+test('an administrator’s screens', async ({ page }) => {
+	const found: string[] = [];
+	await signIn(page, 'Wessel Hartkamp');
+	for (const path of ['/school', '/school/people', '/school/settings', '/school/deeds']) {
+		await page.goto(path);
+		found.push(...(await look(page, path)));
+	}
+	await page.goto('/school');
+	await page.locator('a[href^="/courses/"]').first().click();
+	await page.waitForURL('**/courses/**');
+	found.push(...(await look(page, 'course')));
+	expect(found.join('\n')).toBe('');
+});

@@ -71,7 +71,7 @@ async function look(page: Page, name: string): Promise<string[]> {
 			for (const v of violations)
 				found.push(
 					`${at}: ${v.id}: ${v.nodes
-						.map((n) => n.target.join(' '))
+						.map((n) => `${n.target.join(' ')} ${n.any.map((a) => a.message).join()}`)
 						.slice(0, 4)
 						.join(' | ')}`
 				);

@@ -478,7 +478,8 @@
 		font-size: 0.875rem;
 	}
 	.question .textual {
-		padding: 0.25rem 0;
+		min-width: 1.5rem;
+		min-height: 1.75rem;
 	}
 	.part {
 		padding-left: 2rem;
@@ -560,6 +561,10 @@
 		top: 1rem;
 	}
 	@media (max-width: 900px) {
+		/* It would hide half of a small screen. */
+		.foot {
+			position: static;
+		}
 		.editor {
 			grid-template-columns: minmax(0, 1fr);
 		}

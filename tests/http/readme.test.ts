@@ -72,6 +72,6 @@ describe('every command that the README tells', () => {
 			expect([command, status, stderr]).toEqual([command, 0, expect.any(String)]);
 			expect(stdout).toMatch(/backup|membrana\.tar|Restored into|every one is what it should be/);
 		}
-		expect(keep).toHaveLength(3);
+		expect(keep).toHaveLength(4);
 	});
 });

@@ -121,6 +121,9 @@
 		flex: none;
 		margin-top: 0.125rem;
 	}
+	li b {
+		font-weight: 600;
+	}
 	.more {
 		padding-left: 1.5rem;
 		color: var(--ink-soft);

@@ -10,6 +10,7 @@
 	import type { Placing } from '../packet/uploads.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import FirstLook from './FirstLook.svelte';
+	import { tour } from '../tour/tour.svelte';
 
 	const store = usePacket();
 	const uploads = useUploads();
@@ -156,6 +157,9 @@
 				<button class="textual" disabled={fetching} onclick={demoPictures}
 					>Use the five demo photographs</button
 				>
+				{#if store.view.sources.length === 0 && tour.at === null}
+					<button class="textual" onclick={() => tour.begin()}>Take a short tour with them</button>
+				{/if}
 			{/if}
 		</p>
 	</div>

@@ -16,6 +16,7 @@
 	import Strip from '$lib/ui/strip/Strip.svelte';
 	import StripHandle from '$lib/ui/strip/StripHandle.svelte';
 	import LevelMark from '$lib/ui/theme/LevelMark.svelte';
+	import TourBar from '$lib/ui/tour/TourBar.svelte';
 	import { aboutMore } from '$lib/ui/packet/pace';
 	import { layout } from '$lib/ui/frame/layout.svelte';
 	import Countdown from '$lib/ui/frame/Countdown.svelte';
@@ -166,6 +167,7 @@
 		>
 		<button class="quiet only" onclick={() => (layout.pageOnly = true)} title="p">Page only</button>
 	</nav>
+	<div class="tour"><TourBar /></div>
 	<main class:map={task === 'map'}>
 		{#if store.notice}
 			<InlineNotification
@@ -234,8 +236,8 @@
 <style>
 	.workspace {
 		display: grid;
-		grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 20rem;
-		grid-template-areas: 'top top' 'nav nav' 'main aside' 'strip strip';
+		grid-template: auto auto auto minmax(0, 1fr) auto / minmax(0, 1fr) 20rem;
+		grid-template-areas: 'top top' 'nav nav' 'tour tour' 'main aside' 'strip strip';
 		height: 100vh;
 	}
 	.workspace > :global(header) {
@@ -264,6 +266,9 @@
 	nav a[aria-current] {
 		border-color: var(--violet);
 		font-weight: 600;
+	}
+	.tour {
+		grid-area: tour;
 	}
 	main {
 		grid-area: main;
@@ -326,6 +331,7 @@
 	.page-only nav,
 	.page-only .foot,
 	.page-only .assignment,
+	.page-only .tour,
 	.page-only aside {
 		display: none;
 	}

@@ -25,7 +25,7 @@ const toTask = async (page: Page, name: string) => {
 };
 
 test('a packet goes from photographs to its receipt by the keyboard alone', async ({ page }) => {
-	await signInAs(page, 'tobias', 'sandbank');
+	await signInAs(page, 'jorrit', 'sandbank');
 	await press(page, page.getByRole('row', { name: 'Rain Gauge' }).getByRole('button'));
 	await page.waitForURL('**/gather');
 	await page.waitForLoadState('networkidle').catch(() => undefined);

@@ -24,6 +24,7 @@ test('a teacher writes a rule sheet, and a student sees it', async ({ page }) =>
 	await expect(page.getByText('there is no token {surname}').first()).toBeVisible();
 	await page.getByLabel('At least').fill('2');
 	await page.getByLabel('Name pattern').fill('{family}_{given}_W4');
+	await page.getByText('Change what a rule does').click();
 	await page.getByLabel('Same page twice').selectOption('blocks');
 
 	const specimen = page.getByRole('region', { name: 'Worksheet 4: The Sluice' });

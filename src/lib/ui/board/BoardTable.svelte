@@ -250,12 +250,12 @@
 	}
 	.open {
 		width: 40%;
-		max-width: 0;
+		min-width: 14rem;
 	}
 	.message {
 		min-width: 0;
-		overflow: hidden;
-		text-overflow: ellipsis;
+		white-space: normal;
+		overflow-wrap: break-word;
 	}
 	small,
 	.soft {

@@ -1,7 +1,19 @@
 import { describe, expect, it } from 'vitest';
+import { formatBytes } from '../../core/rules/formatBytes';
 import { storageLimits, whyFull } from './storageLimits';
 
 describe('storage limits', () => {
+	it('are told in sizes that can be read', () => {
+		expect([812, 210e3, 4.6e6, 150e6, 2e9, 71.784e9].map(formatBytes)).toEqual([
+			'812 bytes',
+			'210 KB',
+			'4.6 MB',
+			'150 MB',
+			'2000 MB',
+			'72 GB'
+		]);
+	});
+
 	it('are those that are set, in megabytes, and the usual ones else', () => {
 		expect(storageLimits({ packetMegabytes: '150', personMegabytes: null })).toEqual({
 			reserveBytes: 500e6,

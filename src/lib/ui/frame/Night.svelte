@@ -43,4 +43,10 @@
 		color: inherit;
 		cursor: pointer;
 	}
+	/* There is no room on a phone, which has a setting of its own. */
+	@media (max-width: 700px) {
+		button {
+			display: none;
+		}
+	}
 </style>

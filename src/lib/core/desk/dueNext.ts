@@ -21,13 +21,13 @@ const STILL_ASKED = 14 * 24 * 3_600_000;
 export function dueNext<Row extends DueRow>(rows: readonly Row[], now: number): Row | null {
 	const waiting = rows.filter((row) => row.handedInAt === null || row.returnedAt !== null);
 	const left = (row: Row) => (row.due ? Date.parse(row.due) - now : Infinity);
-	const soonest = (some: readonly Row[]) => [...some].sort((a, b) => left(a) - left(b))[0] ?? null;
 	const isAhead = (row: Row) => left(row) >= 0 && left(row) < Infinity;
 	const isPast = (row: Row) => left(row) < 0 && left(row) > -STILL_ASKED;
-	const ahead = soonest(waiting.filter(isAhead));
-	if (ahead) return ahead;
-	const past = waiting.filter(isPast).sort((a, b) => left(b) - left(a))[0];
+	const isBegun = (row: Row) => row.due === null && (row.pages > 0 || row.returnedAt !== null);
 	return (
-		past ?? waiting.find((row) => row.due === null && (row.pages > 0 || row.returnedAt !== null)) ?? null
+		waiting.filter(isAhead).sort((a, b) => left(a) - left(b))[0] ??
+		waiting.filter(isPast).sort((a, b) => left(b) - left(a))[0] ??
+		waiting.find(isBegun) ??
+		null
 	);
 }

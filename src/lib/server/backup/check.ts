@@ -7,7 +7,7 @@ import type { Database } from '../store/database';
 import { forgetBundles, readyBundles } from '../store/bundles';
 import { forgetPrepared, preparedPictures } from '../store/prepared';
 import { referredFiles } from '../store/sources';
-import { areThere, bundlePath, preparedPaths } from '../vault/derived';
+import { areThere, bundlePath, hasPictures } from '../vault/derived';
 import { Vault } from '../vault/vault';
 import { takeFromBackup } from './restore';
 
@@ -38,7 +38,7 @@ const ABANDONED = 24 * 3_600_000;
  * anybody's decision.
  *
  * @param backup file to take missing and damaged files from
- * @throws RestoreError where that file is no backup; nothing is mended then
+ * @throws RestoreError where that file is no backup, or not whole; what was taken out of it before stays
  */
 export async function checkFolder(
 	db: Database,
@@ -75,8 +75,7 @@ async function forgetLostPictures(
 	let pictures = 0;
 	const packets = new Set<string>();
 	for (const { key, tone } of await preparedPictures(db)) {
-		const { thumb, view, image } = preparedPaths(derived, key, tone);
-		if (await areThere([thumb, view, image])) continue;
+		if (await hasPictures(derived, key, tone)) continue;
 		for (const id of await forgetPrepared(db, key)) packets.add(id);
 		pictures++;
 	}

@@ -106,6 +106,10 @@ export async function takeFromBackup(
 			return;
 		}
 		await takeFile(vault, sha256, content);
+		// A whole restored folder is brought to the disk at once; this one is in use.
+		const kept = vault.pathOf(sha256);
+		await syncFile(kept);
+		await syncFile(dirname(kept));
 		taken.add(sha256);
 	});
 	return taken;
@@ -137,9 +141,7 @@ async function takeFile(vault: Vault, sha256: string, content: Readable): Promis
 		await rm(part);
 		throw new RestoreError(`The file ${sha256.slice(0, 12)} … in this backup is damaged.`);
 	}
-	await syncFile(part);
 	await rename(part, path);
-	await syncFile(dirname(path));
 }
 
 async function textOf(content: Readable): Promise<string> {

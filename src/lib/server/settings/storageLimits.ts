@@ -13,7 +13,7 @@ export interface StorageLimits {
 type LimitSettings = Pick<Settings, 'reserveMegabytes' | 'packetMegabytes' | 'personMegabytes'>;
 
 /** Megabytes where nothing is set. */
-export const USUAL_MEGABYTES: Readonly<Record<keyof LimitSettings, number>> = {
+const USUAL_MEGABYTES: Readonly<Record<keyof LimitSettings, number>> = {
 	reserveMegabytes: 500,
 	packetMegabytes: 2_000,
 	personMegabytes: 20_000

@@ -157,9 +157,9 @@ export function waitAgain(db: Database, id: string): Promise<void> {
 /** Bytes of the largest packet's originals, and of the person's who brought in most. */
 export async function mostHeld(db: Database): Promise<{ packetBytes: number; personBytes: number }> {
 	const rows = await db.query<{ packetBytes: number; personBytes: number }>(
-		`select coalesce((select max(sum) from (select sum(bytes) from source group by packet_id)), 0)::float8
+		`select coalesce((select max(sum) from (select sum(bytes) from source group by packet_id) s), 0)::float8
 				as "packetBytes",
-			coalesce((select max(sum) from (select sum(bytes) from source group by brought_by)), 0)::float8
+			coalesce((select max(sum) from (select sum(bytes) from source group by brought_by) s), 0)::float8
 				as "personBytes"`
 	);
 	return rows[0]!;

@@ -39,6 +39,12 @@ export function bundlePath(folder: string, bundleId: string): string {
 	return join(folder, 'bundles', bundleId);
 }
 
+/** Whether a page that was prepared has its pictures. */
+export function hasPictures(folder: string, key: string, tone: ToneName): Promise<boolean> {
+	const { thumb, view, image } = preparedPaths(folder, key, tone);
+	return areThere([thumb, view, image]);
+}
+
 /** Whether all of some files can be read. */
 export async function areThere(paths: readonly string[]): Promise<boolean> {
 	const found = await Promise.all(

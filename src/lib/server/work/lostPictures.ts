@@ -3,7 +3,7 @@ import type { RuleSheet } from '../../core/rules/ruleSheet';
 import type { Services } from '../services/services';
 import type { StoredPage } from '../store/pageRecords';
 import { forgetPrepared } from '../store/prepared';
-import { areThere, preparedPaths } from '../vault/derived';
+import { hasPictures } from '../vault/derived';
 
 /**
  * Which of some prepared pages have no pictures any more, as after a backup was restored, or where somebody took files
@@ -17,8 +17,7 @@ export async function forgetLost(
 	const lost: string[] = [];
 	for (const { page, key, prepared } of pages) {
 		if (!prepared) continue;
-		const { thumb, view, image } = preparedPaths(derived, key, (page.tone ?? usualTone(sheet)).name);
-		if (await areThere([thumb, view, image])) continue;
+		if (await hasPictures(derived, key, (page.tone ?? usualTone(sheet)).name)) continue;
 		await forgetPrepared(db, key);
 		lost.push(page.id);
 	}

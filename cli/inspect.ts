@@ -2,6 +2,7 @@ import { parseArgs } from 'node:util';
 import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
 import { blankOf } from '../src/lib/core/page/blank';
+import { degreesOf } from '../src/lib/core/sheet/askew';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
 import { weighedByOthers } from '../src/lib/core/reading/alikeLabels';
 import { namedLabels } from '../src/lib/core/reading/namedLabels';
@@ -77,6 +78,7 @@ function reportOf(source: string, { page, picture, facts, reading, milliseconds 
 			corners: cornersOf(page, picture).map(([x, y]) => [round(x), round(y)]),
 			confidence: round(picture.outline.confidence, 3)
 		},
+		...(picture.straight ? { straightened: round(-degreesOf(picture.straight), 2) } : {}),
 		turn: turnOf(page, picture),
 		size: facts.size,
 		blank: blankOf(facts, reading) === 'yes',

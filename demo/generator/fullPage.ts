@@ -12,6 +12,8 @@ export type Take = (typeof TAKES)[number];
 export interface FullPage {
 	readonly picture: Picture;
 	readonly corners: Quadrilateral;
+	/** Of a scan, clockwise degrees by which the page leans on the glass. */
+	readonly askew?: number;
 }
 
 /** Takes a flat page so that it fills the picture. */
@@ -20,15 +22,15 @@ export function fullPage(page: Picture, take: Take, seed: number): FullPage {
 	const askew = random.chance(0.4) ? random.between(-2.5, 2.5) : random.between(-0.3, 0.3);
 	switch (take) {
 		case 'two-tone scan':
-			return { ...full(twoTone(skewed(page, askew, [255, 255, 255]), random)) };
+			return { ...full(twoTone(skewed(page, askew, [255, 255, 255]), random)), askew };
 		case 'fax': {
 			const small = resized(skewed(page, askew, [255, 255, 255]), 0.45);
-			return full(twoTone(small, random));
+			return { ...full(twoTone(small, random)), askew };
 		}
 		case 'grey scan':
-			return full(scanned(skewed(page, askew, [238, 238, 238]), random, true));
+			return { ...full(scanned(skewed(page, askew, [238, 238, 238]), random, true)), askew };
 		case 'colour scan':
-			return full(scanned(skewed(page, askew, [244, 242, 238]), random, false));
+			return { ...full(scanned(skewed(page, askew, [244, 242, 238]), random, false)), askew };
 		case 'close crop':
 			return full(closeCrop(page, seed, random));
 		case 'book page':

@@ -13,7 +13,16 @@ const TRUST_TURN = 0.2;
 /** From this confidence on, what reading says of the turn stands. */
 const TRUST_READING = 0.35;
 
-/** The corners in force: a person's, or those found. */
+/**
+ * The corners along which a page is flattened: a person's, or those found; of a scan whose lines lean, a rectangle that
+ * leans with them, which may reach out of the picture.
+ */
+export function flattenedAlong(page: Page, picture: PictureFacts): Quadrilateral {
+	const isFound = page.corners === null && page.half === undefined;
+	return (isFound && picture.straight) || cornersOf(page, picture);
+}
+
+/** The page's outline in its picture: a person's, or the one found. */
 export function cornersOf(page: Page, picture: PictureFacts): Quadrilateral {
 	if (page.corners) return page.corners;
 	if (page.half === undefined) return picture.outline.corners;
@@ -49,7 +58,7 @@ export function effectiveSettings(
 	expectedPaper?: PaperName
 ): PageSettings {
 	return {
-		corners: cornersOf(page, picture),
+		corners: flattenedAlong(page, picture),
 		turn: turnOf(page, picture),
 		tone: page.tone ?? usual,
 		cutOff: page.corners === null && picture.outline.cutOff.length > 0,

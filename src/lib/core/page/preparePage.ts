@@ -7,7 +7,8 @@ import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
 import { halve } from '../raster/halve';
-import type { Picture } from '../raster/picture';
+import type { Picture, Plane } from '../raster/picture';
+import { leaning, shouldStraighten, straightened } from '../sheet/askew';
 import { flatten } from '../sheet/flatten';
 import { findFold, refineHalves, type Spread } from '../sheet/fold';
 import { signedArea, type Quadrilateral } from '../sheet/geometry';
@@ -29,6 +30,8 @@ export interface PictureFacts {
 	readonly outline: Outline;
 	/** When it is a picture of two pages. */
 	readonly spread?: Spread;
+	/** Of a scan whose lines lean: the rectangle along which they run level (core/sheet/askew). */
+	readonly straight?: Quadrilateral;
 	/** From the layout of the writing. */
 	readonly turn: TurnGuess;
 	/** From reading it, which comes later and is surer. */
@@ -90,13 +93,29 @@ const UNSEEN = { score: 0.5, verdict: verdictOf(0.5), reasons: ['no-writing'] } 
 export function analysePicture(picture: Picture): PictureFacts {
 	const outline = findOutline(picture);
 	const spread = findSpread(picture, outline);
+	const even = evenlyLit(picture, outline.corners);
+	const turn = guessTurn(writingMask(even.grey, even.noise));
+	const straight = spread ? null : findStraight(picture, outline, even.grey, turn);
 	return {
 		width: picture.width,
 		height: picture.height,
 		outline,
 		...(spread ? { spread } : {}),
-		turn: guessTurnOf(picture, outline.corners)
+		...(straight ? { straight } : {}),
+		turn
 	};
+}
+
+/** Sheets lie askew in feeders and on glass; what is no scan has an outline for that. */
+function findStraight(
+	{ width, height }: Picture,
+	outline: Outline,
+	grey: Plane,
+	{ turn }: TurnGuess
+): Quadrilateral | null {
+	if (outline.kind !== 'whole' || outline.confidence < 0.5) return null;
+	const askew = leaning(grey, turn === 90 || turn === 270);
+	return askew && shouldStraighten(askew) ? straightened(grey, askew.degrees, width, height) : null;
 }
 
 /** How far from the found side of both pages that of one may lie, as a fraction of the picture's longer side. */
@@ -113,9 +132,15 @@ function findSpread(picture: Picture, outline: Outline): Spread | null {
 
 /** How the page inside these corners must be turned to be upright. */
 export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess {
+	const { grey, noise } = evenlyLit(picture, corners);
+	return guessTurn(writingMask(grey, noise));
+}
+
+/** What is inside these corners, small and in even light. */
+function evenlyLit(picture: Picture, corners: Quadrilateral) {
 	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
-	return guessTurn(writingMask(evenGrey(flat, estimateIllumination(flat)), paperNoise(flat)));
+	return { grey: evenGrey(flat, estimateIllumination(flat)), noise: paperNoise(flat) };
 }
 
 /** Flattens, turns, evens out, finishes and measures one page. */

@@ -1,7 +1,7 @@
 import { part, wordStarts, type LinePosterior } from './linePosterior';
 import { NUMBER_WEIGHTS } from './numberWeights';
 import { oddsOf } from './oddsOf';
-import { pageLayout } from './pageLayout';
+import { pageLayout, type LineBox } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings } from './scoreStrings';
 import { addTo, emptyTrie, type Trie } from './trie';
@@ -126,7 +126,9 @@ export function describeNumbers(
 		const foot = y > FOOT;
 		if (y >= HEADER && !foot) return [];
 		const x = (x0 + x1) / 2 / width;
-		const lonely = x1 - x0 < 3 * lineHeight && (foot || x > 0.7 || x1 < bodyLeft - 0.3 * lineHeight);
+		const inCorner = foot || x > 0.7 || x1 < bodyLeft - 0.3 * lineHeight;
+		const lonely =
+			x1 - x0 < 3 * lineHeight && inCorner && !boxes.some((other) => isBeside(other, boxes[i]!, lineHeight));
 		const here = new Map<string, Found>();
 		// Scores of several cuts of one piece are averaged.
 		for (const posterior of line.posteriors) {
@@ -168,6 +170,20 @@ export function describeNumbers(
 			return [one];
 		});
 	});
+}
+
+/** A neighbour nearer than this, in heights of a line, belongs to what is written: the 9 in "3 of 9" is no page number. */
+const BESIDE = 2;
+/** What is flatter than this share of the other is a dash beside it. */
+const DASH = 0.5;
+
+function isBeside(other: LineBox, box: LineBox, lineHeight: number): boolean {
+	const height = box[3] - box[1];
+	const middle = (box[1] + box[3]) / 2;
+	const inRow = other[1] < middle && other[3] > middle && other[3] - other[1] > DASH * height;
+	const left = box[0] - other[2];
+	const right = other[0] - box[2];
+	return inRow && Math.max(left, right) > -0.2 * height && Math.max(left, right) < BESIDE * lineHeight;
 }
 
 /**

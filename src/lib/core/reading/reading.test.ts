@@ -233,6 +233,15 @@ describe('page numbers', () => {
 		expect(readNumber(options.slice(0, 2))).toBeNull();
 		expect(readNumber([])).toBeNull();
 	});
+	it("takes no number for the page's that only ends something written apart, but one between dashes", () => {
+		const beside = (...lines: ReturnType<typeof readLine>[]) =>
+			pageNumberOptions([...lines, ...BODY], SIZE)[0];
+		const nine = readLine('9', [1220, 95, 1245, 135]);
+		expect(beside(nine)).toMatchObject({ number: 9 });
+		expect(beside(readLine('of', [1150, 90, 1195, 140]), nine)).toBeUndefined();
+		const dashes = [readLine('', [1170, 112, 1200, 117]), readLine('', [1262, 112, 1290, 117])];
+		expect(beside(...dashes, nine)).toMatchObject({ number: 9 });
+	});
 	it('takes no number from the writing, or from a number beside other words in the header', () => {
 		expect(on('p. 2/4', [1120, 700, 1250, 750])).toBeUndefined();
 		expect(on('Gauge 3', [500, 90, 700, 140])).toBeUndefined();

@@ -6,7 +6,7 @@ import type { Question } from '../../core/assignment/question';
 import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
-export const PIPELINE = 5;
+export const PIPELINE = 6;
 
 /**
  * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody
@@ -36,7 +36,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-export const READER = 5;
+export const READER = 6;
 
 /**
  * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
 	import { Camera as CameraIcon, RotateClockwise, RotateCounterclockwise } from 'carbon-icons-svelte';
-	import { cornersOf, foundTurn, SURE_TURN, turnOf } from '$lib/core/page/effective';
+	import { flattenedAlong, foundTurn, SURE_TURN, turnOf } from '$lib/core/page/effective';
+	import { degreesOf } from '$lib/core/sheet/askew';
 	import { foldSide, splitInMiddle } from '$lib/core/sheet/fold';
 	import { distance, wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
 	import { addTurns, type Turn } from '$lib/core/sheet/turn';
@@ -51,7 +52,7 @@
 	/** Corners under the pointer, before they are let go. */
 	let moving = $state.raw<{ page: string; corners: Quadrilateral } | null>(null);
 	const corners = $derived(
-		page && picture ? (moving?.page === page.id ? moving.corners : cornersOf(page, picture)) : null
+		page && picture ? (moving?.page === page.id ? moving.corners : flattenedAlong(page, picture)) : null
 	);
 	const turn = $derived(page && picture ? turnOf(page, picture) : 0);
 	const tone = $derived(page?.tone ?? store.usualTone);
@@ -84,6 +85,9 @@
 		if (page.half !== undefined && !picture?.spread)
 			return 'Cut through the middle. Drag the fold to where it is.';
 		if (page.half !== undefined) return 'One page of an open notebook. Drag the fold if it is off.';
+		if (picture?.straight) {
+			return `A scan: the whole picture is the page. Its lines leaned by ${Math.abs(degreesOf(picture.straight)).toFixed(1)} degrees and are made level.`;
+		}
 		if (found.kind === 'whole') {
 			return found.confidence >= 0.5
 				? 'A scan: the whole picture is the page.'
@@ -122,8 +126,8 @@
 		const changes: Change[] = [{ kind: 'setCorners', page: target.id, corners: placed }];
 		const other = otherHalf(store.packet, target);
 		if (other && fold !== null) {
-			const before = cornersOf(target, picture);
-			const theirs = cornersOf(other, picture);
+			const before = flattenedAlong(target, picture);
+			const theirs = flattenedAlong(other, picture);
 			const shared = [fold, (fold + 1) % 4].filter((i) => distance(before[i]!, placed[i]!) > 0.01);
 			const follow = theirs.map((corner) => {
 				const i = shared.find((k) => distance(before[k]!, corner) < 2);

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onDestroy, type ComponentProps } from 'svelte';
-	import { cornersOf, turnOf } from '$lib/core/page/effective';
+	import { flattenedAlong, turnOf } from '$lib/core/page/effective';
 	import { adviceFor, describeReasons, placeName } from '$lib/core/legibility/describe';
 	import { capital } from '$lib/core/rules/finding';
 	import { suggestTone, type ToneMeasures } from '$lib/core/tone/suggestTone';
@@ -43,7 +43,7 @@
 		const wish = {
 			url: src,
 			pictureWidth: picture.width,
-			corners: cornersOf(page, picture),
+			corners: flattenedAlong(page, picture),
 			turn: turnOf(page, picture)
 		};
 		let stale = false;

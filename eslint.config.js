@@ -57,7 +57,7 @@ export default ts.config(
 		}
 	},
 	{
-		// The core stays pure: nothing from outside itself but Joi and the parser of dates.
+		// The core stays pure: nothing from outside itself but Joi, the parser of dates and the shape of strokes.
 		files: ['src/lib/core/**/*.ts'],
 		ignores: ['**/*.test.ts'],
 		rules: {
@@ -66,8 +66,9 @@ export default ts.config(
 				{
 					patterns: [
 						{
-							regex: '^(?!joi$|chrono-node$|\\.{1,2}/)',
-							message: 'The core imports nothing from outside itself but Joi and chrono-node.'
+							regex: '^(?!joi$|chrono-node$|perfect-freehand$|\\.{1,2}/)',
+							message:
+								'The core imports nothing from outside itself but Joi, chrono-node and perfect-freehand.'
 						},
 						{
 							regex: '^(\\.\\./)+(server|ui|workers|routes|generator|demo)(/|$)',

@@ -100,7 +100,7 @@ test('a student’s screens', async ({ page }) => {
 	await page.getByRole('row', { name: 'Levelling the Weir' }).getByRole('button').click();
 	await page.waitForURL('**/gather');
 	const packet = page.url().replace(/\/gather$/, '');
-	for (const task of ['gather', 'square', 'tone', 'order', 'map', 'name', 'hand-in']) {
+	for (const task of ['gather', 'square', 'tone', 'write', 'order', 'map', 'name', 'hand-in']) {
 		await page.goto(`${packet}/${task}`);
 		await page.waitForLoadState('networkidle').catch(() => undefined);
 		found.push(...(await look(page, task)));

@@ -1,3 +1,4 @@
+import type { Mark } from '../marks/mark';
 import type { Quadrilateral } from '../sheet/geometry';
 import type { RuleName } from '../rules/ruleSheet';
 import type { Turn } from '../sheet/turn';
@@ -42,6 +43,11 @@ export type Change =
 	| { readonly kind: 'setProofread'; readonly page: string; readonly proofread: Proofread | null }
 	/** A page's number as a person reads it: null for none, 'as-read' to let Membrana read it. */
 	| { readonly kind: 'setNumber'; readonly page: string; readonly number: number | null | 'as-read' }
+	/** Something added to a page by hand, or another version of it; `at` is its place among the others. */
+	| { readonly kind: 'setMark'; readonly page: string; readonly mark: Mark; readonly at?: number }
+	| { readonly kind: 'removeMark'; readonly page: string; readonly mark: string }
+	/** Whether what was added goes into the file as notes of their own. */
+	| { readonly kind: 'setNotesApart'; readonly apart: boolean }
 	| { readonly kind: 'place'; readonly page: string; readonly to: Place }
 	| { readonly kind: 'setSeam'; readonly seam: Seam }
 	| { readonly kind: 'removeSeam'; readonly seam: string }
@@ -114,11 +120,21 @@ export function apply(packet: Packet, change: Change): Applied {
 		}
 		case 'setPicture': {
 			const page = pageOf(packet, change.page);
-			const { source, sourcePage, half, corners, turn, ...rest } = page;
+			const { source, sourcePage, half, corners, turn, marks, ...rest } = page;
+			const inverse: Change = {
+				...change,
+				picture: { source, sourcePage, ...(half === undefined ? {} : { half }), corners, turn }
+			};
+			const isSame = change.picture.source === source && change.picture.sourcePage === sourcePage;
+			if (!marks || isSame) {
+				return edited(packet, { ...rest, ...(marks ? { marks } : {}), ...change.picture }, inverse);
+			}
+			// What was added lay on the old picture.
+			const back = marks.map((mark): Change => ({ kind: 'setMark', page: change.page, mark }));
 			return edited(
 				packet,
 				{ ...rest, ...change.picture },
-				{ ...change, picture: { source, sourcePage, ...(half === undefined ? {} : { half }), corners, turn } }
+				{ kind: 'together', changes: [inverse, ...back] }
 			);
 		}
 		case 'split':
@@ -134,6 +150,39 @@ export function apply(packet: Packet, change: Change): Applied {
 			const { number, ...page } = pageOf(packet, change.page);
 			const now = change.number === 'as-read' ? page : { ...page, number: change.number };
 			return edited(packet, now, { ...change, number: number === undefined ? 'as-read' : number });
+		}
+		case 'setMark': {
+			const page = pageOf(packet, change.page);
+			const { marks = [] } = page;
+			const i = marks.findIndex((m) => m.id === change.mark.id);
+			const now =
+				i < 0 ? insert(marks, change.at ?? marks.length, [change.mark]) : marks.with(i, change.mark);
+			return edited(
+				packet,
+				{ ...page, marks: now },
+				i < 0
+					? { kind: 'removeMark', page: page.id, mark: change.mark.id }
+					: { kind: 'setMark', page: page.id, mark: marks[i]! }
+			);
+		}
+		case 'removeMark': {
+			const { marks = [], ...page } = pageOf(packet, change.page);
+			const at = marks.findIndex((m) => m.id === change.mark);
+			if (at < 0) throw new ChangeError('This is not on the page any more.');
+			const left = marks.toSpliced(at, 1);
+			return edited(
+				packet,
+				// No marks at all where none is left, so that equal packets are equal.
+				left.length > 0 ? { ...page, marks: left } : page,
+				{ kind: 'setMark', page: page.id, mark: marks[at]!, at }
+			);
+		}
+		case 'setNotesApart': {
+			const { notesApart, ...rest } = packet;
+			return {
+				packet: change.apart ? { ...rest, notesApart: true } : rest,
+				inverse: { ...change, apart: notesApart === true }
+			};
 		}
 		case 'place': {
 			const from = placeOf(packet, change.page);

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { MARK_COLOURS, MARK_LIMITS, type Mark, type Stroke } from '../marks/mark';
 import { TONES } from '../tone/tone';
 import type { Change } from './change';
 import { PACKET_LIMITS } from './limits';
@@ -22,6 +23,44 @@ const place = Joi.alternatives(
 			.required()
 	})
 );
+
+const colour = Joi.string().valid(...MARK_COLOURS);
+const stroke = (name: Stroke['kind'], widest: number) =>
+	Joi.object({
+		id: id.required(),
+		kind: Joi.string().valid(name).required(),
+		colour: colour.required(),
+		width: Joi.number().min(0.1).max(widest).required(),
+		points: Joi.array()
+			.min(1)
+			.max(MARK_LIMITS.points)
+			.items(
+				Joi.array().ordered(
+					coordinate.required(),
+					coordinate.required(),
+					Joi.number().min(0).max(1).required()
+				)
+			)
+			.required()
+	});
+const marks: Readonly<Record<Mark['kind'], Joi.ObjectSchema>> = {
+	pen: stroke('pen', 5),
+	marker: stroke('marker', 15),
+	words: Joi.object({
+		id: id.required(),
+		kind: Joi.string().valid('words').required(),
+		colour: colour.required(),
+		size: Joi.number().min(2).max(30).required(),
+		at: Joi.array().length(2).items(coordinate).required(),
+		text: Joi.string().min(1).max(MARK_LIMITS.letters).required()
+	}),
+	strip: Joi.object({
+		id: id.required(),
+		kind: Joi.string().valid('strip').required(),
+		corners: Joi.array().length(4).items(Joi.array().length(2).items(coordinate)).required()
+	})
+};
+const markSchema = Joi.alternatives(...Object.values(marks));
 
 const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
 	setCorners: Joi.object({
@@ -95,6 +134,14 @@ const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
 		page: id.required(),
 		number: Joi.alternatives(Joi.number().integer().min(1).max(999), Joi.valid(null, 'as-read')).required()
 	}),
+	setMark: Joi.object({
+		kind: kind('setMark'),
+		page: id.required(),
+		mark: markSchema.required(),
+		at: index
+	}),
+	removeMark: Joi.object({ kind: kind('removeMark'), page: id.required(), mark: id.required() }),
+	setNotesApart: Joi.object({ kind: kind('setNotesApart'), apart: Joi.boolean().required() }),
 	place: Joi.object({ kind: kind('place'), page: id.required(), to: place.required() }),
 	setSeam: Joi.object({
 		kind: kind('setSeam'),

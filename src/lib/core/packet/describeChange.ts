@@ -1,4 +1,12 @@
+import type { Mark } from '../marks/mark';
 import type { Change } from './change';
+
+const ADDED: Readonly<Record<Mark['kind'], string>> = {
+	pen: 'a stroke of the pen',
+	marker: 'a stroke of the marker',
+	words: 'words',
+	strip: 'a strip of paper'
+};
 
 /** What a change did, in a few words, for the packet's history. */
 export function describeChange(change: Change): string {
@@ -29,6 +37,12 @@ export function describeChange(change: Change): string {
 			return change.number === 'as-read'
 				? 'number back to what was read'
 				: `number set to ${change.number ?? 'none'}`;
+		case 'setMark':
+			return `${ADDED[change.mark.kind]} on a page`;
+		case 'removeMark':
+			return 'something added to a page taken off';
+		case 'setNotesApart':
+			return change.apart ? 'what was added goes apart into the file' : 'what was added is part of the pages';
 		case 'place':
 			return change.to.on === 'strip'
 				? `a page moved to place ${change.to.index + 1}`

@@ -1,3 +1,4 @@
+import type { Mark } from '../marks/mark';
 import type { Encoding } from '../size/pageWeights';
 import type { Half } from '../sheet/fold';
 import type { Quadrilateral } from '../sheet/geometry';
@@ -24,6 +25,8 @@ export interface Page {
 	readonly number?: number | null;
 	/** What a person said of it after reading it through; absent: not read through yet. */
 	readonly proofread?: Proofread;
+	/** What a person added to it, in that sequence; absent: nothing. */
+	readonly marks?: readonly Mark[];
 }
 
 export const PROOFREAD_VERDICTS = ['fine', 'needs-work'] as const;
@@ -80,6 +83,8 @@ export interface Packet {
 	readonly fileName: string | null;
 	/** What the student writes to the teacher about a finding, by its rule; goes along when it is handed in. */
 	readonly notes?: Readonly<Record<string, string>>;
+	/** What was added by hand goes into the file as notes of their own, which can be moved; absent: as part of the page. */
+	readonly notesApart?: true;
 	/** Proposals that a person does not want, by their keys. */
 	readonly declined?: readonly string[];
 	/** Of a stack: where packets begin, in no sequence. */

@@ -1,8 +1,11 @@
+import { inkOf, stripsOf } from '../marks/mark';
+import { drawnOn, type Drawn, type PageShape } from '../marks/onPage';
 import type { Page } from '../packet/packet';
 import type { Quadrilateral } from '../sheet/geometry';
 import type { Turn, TurnGuess } from '../sheet/turn';
 import type { Tone } from '../tone/tone';
-import type { PageSettings, PictureFacts } from './preparePage';
+import type { PageRecord } from './pageRecord';
+import type { PageFacts, PageSettings, PictureFacts } from './preparePage';
 import { splitInMiddle } from '../sheet/fold';
 import type { PaperName } from '../sheet/paperSize';
 
@@ -57,11 +60,37 @@ export function effectiveSettings(
 	usual: Tone,
 	expectedPaper?: PaperName
 ): PageSettings {
+	const strips = stripsOf(page.marks);
 	return {
 		corners: flattenedAlong(page, picture),
 		turn: turnOf(page, picture),
+		...(strips.length > 0 ? { strips } : {}),
 		tone: page.tone ?? usual,
 		cutOff: page.corners === null && picture.outline.cutOff.length > 0,
 		expectedPaper
 	};
+}
+
+/** How a prepared page was made of its picture: where on it lies what was added to it. */
+export function shapeOf(
+	page: Page,
+	picture: PictureFacts,
+	{ width, height, dotsPerInch }: Pick<PageFacts, 'width' | 'height' | 'dotsPerInch'>
+): PageShape {
+	return {
+		corners: flattenedAlong(page, picture),
+		turn: turnOf(page, picture),
+		width,
+		height,
+		dotsPerInch
+	};
+}
+
+/** What a person added to a page, as it is drawn on it; without the strips, which are in its picture. */
+export function addedTo(
+	page: Page,
+	{ picture, prepared }: Pick<PageRecord, 'picture' | 'prepared'>
+): Drawn[] {
+	const ink = inkOf(page.marks);
+	return ink.length > 0 && picture && prepared ? drawnOn(shapeOf(page, picture, prepared), ink) : [];
 }

@@ -6,6 +6,7 @@ import { paperNoise } from '../legibility/paperNoise';
 import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
+import { layStrips } from '../marks/layStrips';
 import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
 import { leaning, shouldStraighten, straightened } from '../sheet/askew';
@@ -64,6 +65,8 @@ export interface PageSettings {
 	readonly cutOff?: boolean;
 	/** The paper asked for by the rule sheet. */
 	readonly expectedPaper?: PaperName;
+	/** Laid over by a person, in pixels of the picture. */
+	readonly strips?: readonly Quadrilateral[];
 }
 
 export interface PreparedPage {
@@ -147,9 +150,11 @@ function evenlyLit(picture: Picture, corners: Quadrilateral) {
 export function preparePage(picture: Picture, settings: PageSettings): PreparedPage {
 	const started = performance.now();
 	const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
-	const flat = flatten(picture, turnCorners(settings.corners, settings.turn), size.width, size.height);
+	const corners = turnCorners(settings.corners, settings.turn);
+	const flat = flatten(picture, corners, size.width, size.height);
 	const flattened = performance.now();
 	const light = estimateIllumination(flat);
+	layStrips(flat, light, corners, settings.strips ?? []);
 	const isColour = settings.tone.name === 'colour' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
 	const { grey } = even;

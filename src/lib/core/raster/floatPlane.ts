@@ -37,3 +37,14 @@ function neighbours(from: number, to: number) {
 		share: at.map((v) => v % 1)
 	};
 }
+
+/** A plane's value between its samples, bilinear, at fractions of its width and height; the border goes on outside. */
+export function sampleAt({ width, height, data }: FloatPlane, u: number, v: number): number {
+	const x = Math.min(Math.max(u * width - 0.5, 0), width - 1);
+	const y = Math.min(Math.max(v * height - 0.5, 0), height - 1);
+	const [x0, y0] = [Math.floor(x), Math.floor(y)];
+	const [x1, y1] = [Math.min(x0 + 1, width - 1), Math.min(y0 + 1, height - 1)];
+	const upper = data[y0 * width + x0]! * (1 - (x - x0)) + data[y0 * width + x1]! * (x - x0);
+	const lower = data[y1 * width + x0]! * (1 - (x - x0)) + data[y1 * width + x1]! * (x - x0);
+	return upper + (lower - upper) * (y - y0);
+}

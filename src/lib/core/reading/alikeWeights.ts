@@ -1,4 +1,4 @@
 /** Weights of what labels say of each other (`describeAlike`), by `./membrana bench fit alike`. */
 export const ALIKE_WEIGHTS: readonly number[] = [
-	1, 1.58, 1.74, -1.41, 0.17, -1.38, -0.71, -0.49, 0.48, -0.1, 0.26, -0.17
+	0.96, 1.58, 1.7, -1.49, 0.2, -1.35, -0.68, -0.47, 0.5, -0.03, 0.21, -0.16
 ];

@@ -51,7 +51,9 @@ export const FEATURES = [
 	'log score of question and part',
 	'log score of part only',
 	'small',
-	'large'
+	'large',
+	'named, another word there',
+	'named, a number there'
 ] as const;
 
 /** A long number. */
@@ -65,6 +67,8 @@ const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
 const UNIT = '(m|cm|mm|km|s|min|l|kg|mg|N|J|W|Pa|%)(\\^?[-=]?\\d)?';
 /** What an axis or the head of a column says: "Q / m3 s-1", "v (m/s)", "h in cm"; strokes may have become digits. */
 const QUANTITY = new RegExp(`^[a-z] ?([/|(\\[1lI(]|in|7) ?${UNIT}([ /.]{0,2}${UNIT}){0,2}[)\\]]?$`, 'i');
+/** Words that name a question. */
+const NAMING = /^(q|qu|qn|quest|question|no|nr|ex|exercise|task|problem|answer|ans)\b/i;
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
@@ -173,7 +177,9 @@ export function describeLabels(
 					question !== null && part !== null ? log : 0,
 					question === null ? log : 0,
 					Math.min(0, size),
-					Math.max(0, size)
+					Math.max(0, size),
+					flag(form === 'named' && WORD.test(line.text) && !NAMING.test(line.text)),
+					flag(form === 'named' && /^\W?\d/.test(line.text))
 				]
 			};
 			return [option];

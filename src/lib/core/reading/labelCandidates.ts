@@ -3,6 +3,7 @@ import type { LabelForm, LabelForms, LabelMeaning } from './labelForms';
 import { WEIGHTS } from './labelWeights';
 import { oddsOf } from './oddsOf';
 import { pageLayout } from './pageLayout';
+import { pageNumbersByLine } from './pageNumber';
 import type { ReadLine } from './readLine';
 
 /** What a label may say, and how likely it says that. */
@@ -79,15 +80,18 @@ export function labelCandidates(
 	forms: LabelForms
 ): LabelCandidate[] {
 	const layout = pageLayout(lines);
+	const numbered = pageNumbersByLine(lines, [width, height]);
 	const found: LabelCandidate[] = [];
 	for (const [line, options] of oddsByPlace(lines, [width, height], forms)) {
 		const all = 1 + options.reduce((sum, o) => sum + o.odds, 0);
+		// "3 of 8" is the page's number, and nothing is both that and a label.
+		const free = 1 - (numbered.get(line) ?? 0);
 		const likely = options
 			.map(({ meaning: { question, part, form }, odds }) => ({
 				question,
 				part,
 				form,
-				probability: odds / all
+				probability: (free * odds) / all
 			}))
 			.filter((o) => o.probability >= LEAST_PROBABILITY)
 			.sort((a, b) => b.probability - a.probability);
@@ -147,8 +151,8 @@ function inRows(found: readonly LabelCandidate[], dy: number): LabelCandidate[] 
 const REACH = 6;
 
 /**
- * "Q4" and "(d)" right behind it are one label; so are "No 7" and its own "7", found once more by itself. What is joined
- * is as sure as both.
+ * "Q4" and "(d)" right behind it are one label; so are "Question 4" and its own "4 (d)", and "No 7" and its own "7", found
+ * once more by itself. What is joined is as sure as both.
  */
 function joined(found: readonly LabelCandidate[], dx: number, dy: number): LabelCandidate[] {
 	const kept: LabelCandidate[] = [];
@@ -162,13 +166,18 @@ function joined(found: readonly LabelCandidate[], dx: number, dy: number): Label
 			if (sure(one) > sure(before)) kept[kept.length - 1] = { ...one, x: before.x };
 		} else if (b.question === null && a.question !== null && a.part === b.part) {
 			// The part is seen once more.
-		} else if (b.question === null && a.question !== null && a.part === null && b.probability >= CLAIMED) {
+		} else if (
+			a.question !== null &&
+			a.part === null &&
+			(b.question === null || b.question === a.question) &&
+			b.probability >= CLAIMED
+		) {
 			const options = before.options.flatMap((q) =>
 				q.question === null
 					? []
 					: [
 							...one.options
-								.filter((p) => p.question === null)
+								.filter((p) => p.part !== null && (p.question === null || p.question === q.question))
 								.map((p) => ({ ...q, part: p.part, probability: q.probability * p.probability })),
 							{ ...q, probability: q.probability * Math.max(0, 1 - sure(one)) }
 						]

@@ -1,4 +1,4 @@
 /** Weights of what describes a page number (`describeNumbers`), by `./membrana bench fit numbers`. */
 export const NUMBER_WEIGHTS: readonly number[] = [
-	3.13, 2.51, 0.45, 0.71, 0.96, 0.48, 0.27, -1.13, 0.62, 0.24, 0.88, -0.54, 0.53, -0.92, 0.07, -0.34, 1.03
+	4.22, 2.71, 0.32, 0.62, 0.82, 0.3, 0.22, -0.93, 0.19, -0.05, 0.7, -0.84, 0.36, -0.79, 0.02, -0.06, 0.73
 ];

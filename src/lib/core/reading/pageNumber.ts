@@ -114,6 +114,8 @@ export const NUMBER_FEATURES = [
 	'log score, bare'
 ] as const;
 
+const BARE = NUMBER_FEATURES.indexOf('bare');
+
 /** Every way to read a page number off the corners, header and foot of a page. */
 export function describeNumbers(
 	lines: readonly ReadLine[],
@@ -208,6 +210,24 @@ export function pageNumberOptions(
 		.map(({ number, of, odds }) => ({ number, of, probability: odds / all }))
 		.filter((o) => o.probability >= LEAST)
 		.sort((a, b) => b.probability - a.probability);
+}
+
+/**
+ * How likely each line holds a page number that is written as nothing else is, with a count, a word or dashes beside it.
+ * A bare number says nothing here: it may as well be a label.
+ *
+ * @returns 0 to 1 by the line's index; nothing of lines that hold none
+ */
+export function pageNumbersByLine(
+	lines: readonly ReadLine[],
+	size: readonly [number, number]
+): Map<number, number> {
+	const sums = new Map<number, number>();
+	for (const { line, features } of describeNumbers(lines, size)) {
+		if (features[BARE] === 1) continue;
+		sums.set(line, (sums.get(line) ?? 0) + oddsOf(features, NUMBER_WEIGHTS));
+	}
+	return new Map([...sums].map(([line, odds]) => [line, odds / (1 + odds)]));
 }
 
 /**

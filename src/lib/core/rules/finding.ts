@@ -4,7 +4,7 @@ import type { PageRecord } from '../page/pageRecord';
 import type { RuleName, RuleSheet } from './ruleSheet';
 
 /** Where in the workspace something is done. */
-export const TASKS = ['gather', 'square', 'tone', 'order', 'map', 'name', 'hand-in'] as const;
+export const TASKS = ['gather', 'square', 'tone', 'write', 'order', 'map', 'name', 'hand-in'] as const;
 export type Task = (typeof TASKS)[number];
 
 /** One way to mend what a finding says: go to a place, or do it at once. */

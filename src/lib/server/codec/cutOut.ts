@@ -1,10 +1,12 @@
 import sharp from 'sharp';
 import { hideInk, type Samples } from '../../core/bundle/hideInk';
 import { trimmed } from '../../core/bundle/trimmed';
+import type { Drawn } from '../../core/marks/onPage';
 import { luma } from '../../core/raster/luma';
 import type { Picture, Plane } from '../../core/raster/picture';
 import type { TextLine } from '../../core/reading/pageReading';
 import { group4, type PageImage } from './encode';
+import { inColours, withMarks } from './marksOnImage';
 import { pdfPageLines, pdfPagePicture } from './pdfIn';
 
 /** A page that something is cut out of: of a PDF, or a prepared page's image. */
@@ -15,6 +17,8 @@ export type PageToCut =
 			readonly path: string;
 			readonly dotsPerInch: number;
 			readonly text: readonly TextLine[];
+			/** Added by a person, in pixels of the page. */
+			readonly added?: readonly Drawn[];
 	  };
 
 export interface CutOutInput {
@@ -116,7 +120,9 @@ async function load(page: PageToCut): Promise<Omit<OpenPage, 'grey'>> {
 		channels === 1
 			? plain({ width, height, channels, data })
 			: samplesOf({ width, height, channels: 3, data });
-	return { ...read, dotsPerInch: page.dotsPerInch, text: page.text };
+	const { added = [], dotsPerInch, text } = page;
+	if (added.length === 0) return { ...read, dotsPerInch, text };
+	return { ...samplesOf(withMarks(inColours(read.samples), added)), dotsPerInch, text };
 }
 
 /** One channel where a picture is grey, three where it has colours. */

@@ -1,16 +1,20 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { rgb, type PDFDocument, type PDFFont, type PDFPage } from '@cantoo/pdf-lib';
+import { rgb, type PDFDocument, type PDFFont, type PDFPage, type PDFRef } from '@cantoo/pdf-lib';
 import fontkit from '@pdf-lib/fontkit';
 import { unpackWoff } from './woff';
 
 export const INK = rgb(0.165, 0.122, 0.239);
 export const SOFT = rgb(0.36, 0.33, 0.43);
 
+/** Where the fonts lie that ship with the application. */
+export const FONT_FILES = join(
+	dirname(createRequire(import.meta.url).resolve('@fontsource/ibm-plex-sans/package.json')),
+	'files'
+);
 /** Subsets of the font, in the order in which a letter is looked for; each holds some alphabets. */
-const SUBSETS = ['latin', 'latin-ext', 'cyrillic', 'greek', 'vietnamese'];
-const home = dirname(createRequire(import.meta.url).resolve('@fontsource/ibm-plex-sans/package.json'));
+export const SUBSETS = ['latin', 'latin-ext', 'cyrillic', 'greek', 'vietnamese'];
 
 /** The fonts of a document, each taken in when a letter needs it. */
 export class Fonts {
@@ -32,6 +36,15 @@ export class Fonts {
 			page.drawText(part, { x, y, size, font, color });
 			x += font.widthOfTextAtSize(part, size);
 		}
+	}
+
+	/** A text as strings that a content stream shows one after the other, each in a font of the document. */
+	async strings(text: string): Promise<{ ref: PDFRef; name: string; hex: string }[]> {
+		return (await this.#runs(text)).map(({ font, text: part }) => ({
+			ref: font.ref,
+			name: font.name.replace(/[^A-Za-z0-9]/g, ''),
+			hex: font.encodeText(part).toString()
+		}));
 	}
 
 	/** Breaks a text into rows; words too long for one, such as a hash, are cut. */
@@ -80,7 +93,7 @@ export class Fonts {
 	async #load(subset: string): Promise<{ font: PDFFont; letters: Set<number> }> {
 		const known = this.#loaded.get(subset);
 		if (known) return known;
-		const bytes = await readFile(join(home, 'files', `ibm-plex-sans-${subset}-400-normal.woff`));
+		const bytes = await readFile(join(FONT_FILES, `ibm-plex-sans-${subset}-400-normal.woff`));
 		const font = await this.pdf.embedFont(unpackWoff(bytes));
 		const loaded = { font, letters: new Set(font.getCharacterSet()) };
 		this.#loaded.set(subset, loaded);

@@ -1,6 +1,8 @@
 import { PDFDocument, PDFHexString, PDFName, PDFNumber, type PDFRef } from '@cantoo/pdf-lib';
+import type { Drawn } from '../../core/marks/onPage';
 import type { TextLine } from '../../core/reading/pageReading';
 import type { PageImage } from './encode';
+import { PdfMarks } from './pdfMarks';
 import { PdfText } from './pdfText';
 
 export interface PdfPage {
@@ -8,6 +10,8 @@ export interface PdfPage {
 	readonly dotsPerInch: number;
 	/** What is written on it, to be searched and read aloud; laid over the picture invisibly. */
 	readonly text?: readonly TextLine[];
+	/** What a person added to it, in pixels of the prepared page, and how many of them are an inch. */
+	readonly added?: { readonly drawn: readonly Drawn[]; readonly dotsPerInch: number };
 }
 
 export interface PdfBookmark {
@@ -27,6 +31,8 @@ export interface PdfContents {
 	readonly created: Date;
 	readonly pages: readonly PdfPage[];
 	readonly bookmarks: readonly PdfBookmark[];
+	/** What was added to pages becomes notes of their own, which can be moved; else it is part of the pages. */
+	readonly notesApart?: boolean;
 }
 
 /** Makes one PDF 1.7: an image a page with its text laid over it, bookmarks, page labels and metadata (ISO 32000-1). */
@@ -46,6 +52,10 @@ export async function makePdf(contents: PdfContents): Promise<Uint8Array> {
 		contents.pages.map((p) => p.text ?? [])
 	);
 	const refs = contents.pages.map((page) => addPage(pdf, page, text));
+	const marks = new PdfMarks(pdf, contents);
+	for (const [i, { added }] of contents.pages.entries()) {
+		if (added) await marks.add(pdf.getPage(i), added);
+	}
 	addPageLabels(pdf);
 	if (contents.bookmarks.length > 0) addBookmarks(pdf, contents.bookmarks, refs);
 	return pdf.save({ useObjectStreams: false });
@@ -73,7 +83,8 @@ function addPage(
 	const content = context.flateStream(
 		`q ${width} 0 0 ${height} 0 0 cm ${name.toString()} Do Q\n${text.operators(lines, width, height)}`
 	);
-	page.node.set(PDFName.of('Contents'), context.register(content));
+	// A list, so that more can follow.
+	page.node.set(PDFName.of('Contents'), context.obj([context.register(content)]));
 	return { ref: page.ref, height };
 }
 

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { stripsOf } from '../../core/marks/mark';
 import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Turn } from '../../core/sheet/turn';
@@ -9,18 +10,19 @@ import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 export const PIPELINE = 6;
 
 /**
- * The key of a prepared page: a hash of everything that goes into it. Corners and turn that nobody
+ * The key of a prepared page: a hash of everything that goes into it, of what was added to it the strips. Corners and turn that nobody
  * set are "as found", which the source determines.
  *
  * @param readTurn the turn in force where reading found another than the layout had told before
  */
 export function preparedKey(
 	sha256: string,
-	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn'>,
+	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn' | 'marks'>,
 	tone: Tone,
 	expectedPaper: PaperName | undefined,
 	readTurn: Turn | null = null
 ): string {
+	const strips = stripsOf(page.marks);
 	const all = [
 		PIPELINE,
 		sha256,
@@ -30,7 +32,8 @@ export function preparedKey(
 		[tone.name, tone.evenLight, tone.inkWeight, ...adjusted(tone)],
 		expectedPaper ?? null,
 		...(readTurn === null ? [] : [readTurn]),
-		...(page.half === undefined ? [] : [`half ${page.half}`])
+		...(page.half === undefined ? [] : [`half ${page.half}`]),
+		...(strips.length > 0 ? [{ strips }] : [])
 	];
 	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
 }
@@ -44,7 +47,7 @@ export const READER = 6;
  */
 export function readingKey(
 	sha256: string,
-	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn'>,
+	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn' | 'marks'>,
 	expectedPaper: PaperName | undefined,
 	readTurn: Turn | null,
 	questions: readonly Question[]

@@ -6,7 +6,9 @@ import {
 	type NamesOnPage
 } from '../../core/bundle/namePlaces';
 import type { CodedPacket } from '../../core/bundle/plan';
+import { unnamed } from '../../core/bundle/unnamed';
 import { piecesByQuestion, stretchesOf, withoutHeaders } from '../../core/mapping/stretches';
+import { addedTo } from '../../core/page/effective';
 import { usualTone } from '../../core/tone/usualTone';
 import type { PageToCut } from '../codec/cutOut';
 import type { Services } from '../services/services';
@@ -54,13 +56,14 @@ export async function bundledPackets(services: Services, assignment: Assignment)
 				confidence: 1
 			})),
 			pageAt(position) {
-				const { page, key, prepared, reading } = pages[position - 1]!;
+				const { page, key, picture, prepared, reading } = pages[position - 1]!;
 				const tone = (page.tone ?? usual).name;
 				return {
 					kind: 'image',
 					path: preparedPaths(derived, key, tone).view,
 					dotsPerInch: prepared!.dotsPerInch,
-					text: reading?.lines ?? []
+					text: reading?.lines ?? [],
+					added: unnamed(addedTo(page, { picture, prepared }), row, prepared!.height)
 				};
 			}
 		});

@@ -20,6 +20,7 @@ import { namesLeftOn, type NamePlace } from '../../core/bundle/namePlaces';
 import type { Plane } from '../../core/raster/picture';
 import type { PageRecord } from '../../core/page/pageRecord';
 import { labelForms } from '../../core/reading/labelForms';
+import type { Drawn } from '../../core/marks/onPage';
 import type { PageReading, TextLine } from '../../core/reading/pageReading';
 import { nameOnPage, type NameReading, type RosterPerson } from '../../core/reading/personName';
 import { summarise, type PacketSummary } from '../../core/board/summarise';
@@ -43,6 +44,7 @@ import type { BagInfo } from '../../core/bundle/bag';
 import { writeBag, type BagContent } from '../codec/bagOut';
 import { makeBundlePdf, type Bundle, type BundledAnswer } from '../codec/bundlePdf';
 import { cutOut, openPage, type CutOutInput, type PageToCut } from '../codec/cutOut';
+import { withMarksOn } from '../codec/marksOnImage';
 import { makePdf, type PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodePlane } from '../codec/picture';
@@ -313,8 +315,11 @@ export interface MakeFileInput {
 		readonly encoding?: Encoding;
 		/** As read; none where the page has not been. */
 		readonly text: readonly TextLine[];
+		/** Added by a person, in pixels of the page. */
+		readonly added: readonly Drawn[];
 	}[];
 	readonly bookmarks: readonly PdfBookmark[];
+	readonly notesApart: boolean;
 	/** Name of the file without extension. */
 	readonly name: string;
 }
@@ -440,7 +445,12 @@ async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
 	for (const page of input.pages) {
 		const image = page.encoding ? await encodeCoarser(page, page.encoding) : await imageOf(page);
 		// The resolution that gives the page its size, whatever the number of pixels.
-		pages.push({ image, dotsPerInch: (page.dotsPerInch * image.width) / page.width, text: page.text });
+		pages.push({
+			image,
+			dotsPerInch: (page.dotsPerInch * image.width) / page.width,
+			text: page.text,
+			...(page.added.length > 0 ? { added: { drawn: page.added, dotsPerInch: page.dotsPerInch } } : {})
+		});
 	}
 	return makePdf({ ...input, pages, created: new Date(input.created) });
 }
@@ -455,13 +465,18 @@ async function imageOf(page: FilePage): Promise<PageImage> {
 	};
 }
 
+/** Of pictures of pages that something was drawn on. */
+const MARKED_QUALITY = 80;
+
 async function zipOf(input: MakeFileInput): Promise<Uint8Array> {
 	const pages = [];
 	for (const page of input.pages) {
 		const isPng = page.tone === 'black-and-white';
-		// Black and white is small already.
-		const bytes =
-			page.encoding && !isPng ? (await encodeCoarser(page, page.encoding)).bytes : await readFile(page.view);
+		// Black and white is small already, and what is drawn on has the page's own pixels.
+		const isCoarser = page.encoding && !isPng && page.added.length === 0;
+		const kept = isCoarser ? (await encodeCoarser(page, page.encoding!)).bytes : await readFile(page.view);
+		const quality = page.encoding?.quality ?? MARKED_QUALITY;
+		const bytes = page.added.length > 0 ? await withMarksOn(kept, page.added, quality) : kept;
 		pages.push({ bytes, extension: isPng ? ('png' as const) : ('jpg' as const) });
 	}
 	return zipPages(input.name, pages, new Date(input.created));

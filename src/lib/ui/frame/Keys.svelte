@@ -15,6 +15,11 @@
 		['+ − 0 1 and arrows on the page in Tone', 'zoom, whole page, every pixel, move it'],
 		['w in Tone', 'show where the writing is weak'],
 		['r in Tone', 'read through all pages: f fine, w needs work, x set aside'],
+		[
+			'Arrow keys on what was added in Write',
+			'move it; with Shift further, with Alt make it larger or smaller'
+		],
+		['Delete on what was added in Write', 'take it off'],
 		['s in Order, where a page is there twice', 'swap the two pictures'],
 		['n in Map', 'next seam that was read: Enter confirms, Delete declines, arrows move it'],
 		['Enter on a page in Map', 'place the chosen question at its top'],

@@ -36,7 +36,13 @@
 	const fit = $derived(AIR * Math.min(paneWidth / width, paneHeight / height) || 0.1);
 
 	const behaviour = zoom<HTMLDivElement, unknown>()
-		.filter((event: Event) => !(event.target as Element).closest('[data-no-pan]'))
+		.filter((event: Event) => {
+			const target = event.target as Element;
+			// What is drawn on is zoomed by the wheel like everything else, and not moved.
+			return (
+				!target.closest('[data-no-pan]') && (event.type === 'wheel' || !target.closest('[data-no-drag]'))
+			);
+		})
 		.on('zoom', ({ transform: now }: D3ZoomEvent<HTMLDivElement, unknown>) => {
 			transform = now;
 			if (isPlacing) return;

@@ -48,6 +48,7 @@
 		gather: 'Gather',
 		square: 'Square',
 		tone: 'Tone',
+		write: 'Write',
 		order: 'Order',
 		map: 'Map',
 		name: 'Name',

@@ -1,6 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { bookmarksOf } from '../../../core/mapping/bookmarks';
+import { addedTo } from '../../../core/page/effective';
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetChanged } from '../../events/packetEvents';
 import type { Services } from '../../services/services';
@@ -53,7 +54,8 @@ async function make(services: Services, fileId: string): Promise<void> {
 		language: assignment.courseLanguage,
 		created: new Date().toISOString(),
 		bookmarks: bookmarksOf(packet.state),
-		pages: strip.map(({ page, key, prepared, reading }) => {
+		notesApart: packet.state.notesApart ?? false,
+		pages: strip.map(({ page, key, picture, prepared, reading }) => {
 			const tone = page.tone ?? usual;
 			const paths = preparedPaths(derived, key, tone.name);
 			return {
@@ -64,7 +66,8 @@ async function make(services: Services, fileId: string): Promise<void> {
 				height: prepared!.height,
 				dotsPerInch: prepared!.dotsPerInch,
 				encoding: page.encoding,
-				text: reading?.lines ?? []
+				text: reading?.lines ?? [],
+				added: addedTo(page, { picture, prepared })
 			};
 		})
 	});

@@ -7,11 +7,13 @@
 	import Order from '$lib/ui/tasks/Order.svelte';
 	import Square from '$lib/ui/tasks/Square.svelte';
 	import ToneTask from '$lib/ui/tasks/ToneTask.svelte';
+	import WriteTask from '$lib/ui/write/WriteTask.svelte';
 
 	const tasks: Record<string, typeof Gather> = {
 		gather: Gather,
 		square: Square,
 		tone: ToneTask,
+		write: WriteTask,
 		order: Order,
 		map: MapTask,
 		name: NameTask,

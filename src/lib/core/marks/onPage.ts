@@ -1,0 +1,181 @@
+import { getStroke } from 'perfect-freehand';
+import { homography, project, type Homography } from '../sheet/homography';
+import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
+import { turnCorners, type Turn } from '../sheet/turn';
+import { COLOURS, type Mark, type Stroke, type Words } from './mark';
+
+/** How a page was made of its picture. */
+export interface PageShape {
+	/** The corners it was flattened along, in pixels of the picture. */
+	readonly corners: Quadrilateral;
+	readonly turn: Turn;
+	/** Of the page in pixels. */
+	readonly width: number;
+	readonly height: number;
+	readonly dotsPerInch: number;
+}
+
+/** From the picture to the page, or back; in pixels of each. */
+export function toPage(shape: PageShape): Homography {
+	return homography(turnCorners(shape.corners, shape.turn), wholePicture(shape.width, shape.height));
+}
+export function toPicture(shape: PageShape): Homography {
+	return homography(wholePicture(shape.width, shape.height), turnCorners(shape.corners, shape.turn));
+}
+
+/** How to draw what was added, on the page, in its pixels with y pointing down. */
+export type Drawn = {
+	readonly id: string;
+	readonly rgb: readonly [number, number, number];
+} & (
+	| {
+			readonly kind: 'area';
+			readonly outline: readonly Point[];
+			/** Where the pen went. */
+			readonly path: readonly Point[];
+			/** The writing is seen through it. */
+			readonly seeThrough: boolean;
+	  }
+	| {
+			readonly kind: 'words';
+			readonly lines: readonly string[];
+			/** Left end of the first line's foot. */
+			readonly x: number;
+			readonly y: number;
+			/** Size of the letters and from line to line. */
+			readonly size: number;
+			readonly pitch: number;
+	  }
+);
+
+/** Letters in a line of their height. */
+const LETTERS = 0.72;
+/** Where letters stand, below the line's upper edge. */
+const FOOT = 0.78;
+/** How much a stroke narrows where it is fast or light. */
+const THINNING = 0.45;
+
+/** What was added to a page as areas and words on it, in the sequence in which it was added. */
+export function drawnOn(shape: PageShape, marks: readonly (Stroke | Words)[]): Drawn[] {
+	if (marks.length === 0) return [];
+	const map = toPage(shape);
+	return marks.map((mark) => drawn(mark, shape.dotsPerInch / 25.4, map));
+}
+
+function drawn(mark: Stroke | Words, perMillimetre: number, map: Homography): Drawn {
+	const { id } = mark;
+	const rgb = COLOURS[mark.colour];
+	if (mark.kind === 'words') {
+		const [x, y] = project(map, mark.at);
+		const pitch = mark.size * perMillimetre;
+		return {
+			id,
+			rgb,
+			kind: 'words',
+			lines: mark.text.split('\n'),
+			x,
+			y: y + FOOT * pitch,
+			size: LETTERS * pitch,
+			pitch
+		};
+	}
+	const points = mark.points.map(([x, y, pressure]) => [...project(map, [x, y]), pressure]);
+	const isMarker = mark.kind === 'marker';
+	const outline = getStroke(points, {
+		size: mark.width * perMillimetre,
+		thinning: isMarker ? 0 : THINNING,
+		simulatePressure: false,
+		smoothing: 0.5,
+		streamline: 0.2,
+		last: true
+	}).map(([x, y]): Point => [x!, y!]);
+	const path = points.map(([x, y]): Point => [x!, y!]);
+	return { id, rgb, kind: 'area', outline, path, seeThrough: isMarker };
+}
+
+/** An area's outline as the path of an SVG. */
+export function pathOf(outline: readonly Point[]): string {
+	const at = ([x, y]: Point) => `${x.toFixed(1)} ${y.toFixed(1)}`;
+	return outline.length > 0 ? `M${outline.map(at).join('L')}Z` : '';
+}
+
+/** Left, top, right and bottom of what is drawn, in pixels of the page; words by their usual breadth. */
+export function boundsOf(one: Drawn): readonly [number, number, number, number] {
+	if (one.kind === 'words') {
+		const longest = Math.max(...one.lines.map((l) => l.length));
+		return [
+			one.x,
+			one.y - one.size,
+			one.x + 0.6 * one.size * longest,
+			one.y + one.pitch * (one.lines.length - 1) + 0.3 * one.size
+		];
+	}
+	const xs = one.outline.map(([x]) => x);
+	const ys = one.outline.map(([, y]) => y);
+	return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
+}
+
+/** A stroke with the points left out that lie on the line between their neighbours (Douglas and Peucker 1973). */
+export function simplified<T extends readonly number[]>(points: readonly T[], tolerance: number): T[] {
+	if (points.length < 3) return [...points];
+	const [first, last] = [points[0]!, points.at(-1)!];
+	const [dx, dy] = [last[0]! - first[0]!, last[1]! - first[1]!];
+	const length = Math.hypot(dx, dy);
+	let far = 0;
+	let index = 0;
+	for (let i = 1; i < points.length - 1; i++) {
+		const [px, py] = [points[i]![0]! - first[0]!, points[i]![1]! - first[1]!];
+		const away = length > 0 ? Math.abs(px * dy - py * dx) / length : Math.hypot(px, py);
+		if (away > far) [far, index] = [away, i];
+	}
+	if (far <= tolerance) return [first, last];
+	return [
+		...simplified(points.slice(0, index + 1), tolerance).slice(0, -1),
+		...simplified(points.slice(index), tolerance)
+	];
+}
+
+/** A mark moved by so much, in pixels of the page. */
+export function movedBy<M extends Mark>(mark: M, shape: PageShape, dx: number, dy: number): M {
+	const [to, back] = [toPage(shape), toPicture(shape)];
+	const moved = (p: Point): Point => {
+		const [x, y] = project(to, p);
+		return rounded(project(back, [x + dx, y + dy]));
+	};
+	if (mark.kind === 'strip') {
+		return { ...mark, corners: mark.corners.map(moved) as unknown as Quadrilateral };
+	}
+	if (mark.kind === 'words') return { ...mark, at: moved(mark.at) };
+	return { ...mark, points: mark.points.map(([x, y, pressure]) => [...moved([x, y]), pressure] as const) };
+}
+
+/** Words and strips made larger or smaller, and strokes broader, by so much to the right and down, in pixels of the page. */
+export function resizedBy<M extends Mark>(mark: M, shape: PageShape, dx: number, dy: number): M {
+	const millimetres = (25.4 * (dx + dy)) / shape.dotsPerInch;
+	if (mark.kind === 'words') return { ...mark, size: clamped(mark.size + millimetres, 2, 30) };
+	if (mark.kind !== 'strip') {
+		return { ...mark, width: clamped(mark.width + millimetres / 5, 0.1, mark.kind === 'pen' ? 5 : 15) };
+	}
+	const [to, back] = [toPage(shape), toPicture(shape)];
+	const outline = mark.corners.map((corner) => project(to, corner));
+	const [cx, cy] = [0, 1].map((k) => outline.reduce((sum, p) => sum + p[k as 0 | 1], 0) / 4) as [
+		number,
+		number
+	];
+	// Its right and lower side move; which corners these are hangs on how the page is turned.
+	const grown = outline.map(([x, y]): Point => [x > cx ? x + dx : x, y > cy ? y + dy : y]);
+	const isThere = grown.every(
+		([x, y], i) => x > cx === outline[i]![0] > cx && y > cy === outline[i]![1] > cy
+	);
+	return isThere
+		? { ...mark, corners: grown.map((p) => rounded(project(back, p))) as unknown as Quadrilateral }
+		: mark;
+}
+
+const clamped = (value: number, least: number, most: number) =>
+	Math.round(100 * Math.min(most, Math.max(least, value))) / 100;
+
+/** To a tenth of a pixel: finer than anybody draws. */
+export function rounded([x, y]: Point): Point {
+	return [Math.round(10 * x) / 10, Math.round(10 * y) / 10];
+}

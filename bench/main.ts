@@ -20,6 +20,7 @@ import { benchShortWriting } from './shortWriting';
 import { benchStacks } from './stacks/main';
 import { fitSameHand } from './fit/sameHand';
 import { benchTurns } from './turns';
+import { benchWaiting } from './waiting';
 import type { Writers } from './writers';
 
 const [, , what = 'all', ...rest] = process.argv;
@@ -32,6 +33,7 @@ function writersOf(hands = 'demo', digits = 'people'): Writers {
 const print = (line: string) => console.log(line);
 
 if (what === 'all' || what === 'preparation') await benchPreparation(print);
+if (what === 'all' || what === 'waiting') await benchWaiting(Number(rest[0] ?? 48), print);
 if (what === 'all' || what === 'outlines')
 	benchOutlines(Number(rest[0] ?? 5), Number(rest[1] ?? 5000), print);
 if (what === 'all' || what === 'sheets') benchSheets(Number(rest[0] ?? 3), Number(rest[1] ?? 30_000), print);

@@ -1,3 +1,4 @@
+import { percentile } from '../raster/percentile';
 import type { Plane, Picture } from '../raster/picture';
 import type { Illumination } from '../tone/illumination';
 
@@ -14,6 +15,21 @@ export interface InkAndPaper {
 
 /** Ink that takes away less than this is a soft edge. */
 const LEAST = 0.25;
+/** Darker light and darker ink than this are only noise. */
+const LEAST_LIGHT = 8;
+const LEAST_INK = 4;
+/** Darknesses that are kept; more tell nothing new. */
+const MOST = 20_000;
+/** One row of so many tells as much as all. */
+const EVERY = 2;
+/** Light is told in so many steps of a grey level. */
+const STEPS = 8;
+/** Natural logarithms of what a pixel may hold, and of light. */
+const INK = Float64Array.from({ length: 256 }, (_, value) => Math.log(Math.max(LEAST_INK, value)));
+const LIGHT = Float64Array.from({ length: 256 * STEPS }, (_, step) =>
+	Math.log(Math.max(LEAST_LIGHT, (step + 0.5) / STEPS))
+);
+const stepOf = (light: number) => Math.min(256 * STEPS - 1, Math.max(0, light * STEPS)) | 0;
 
 /**
  * The colour of the ink, as what it takes away of the light on the paper around it, and of the paper.
@@ -23,39 +39,48 @@ const LEAST = 0.25;
  * @param writing 1 where there is writing, at half the size of the page
  */
 export function measureColours(flat: Picture, light: Illumination, writing: Plane): InkAndPaper {
-	const sums = [0, 0, 0];
-	const darkness: number[] = [];
-	const planes = [light.red, light.green, light.blue];
 	const { width: columns, height: rows } = light.red;
-	for (let y = 0; y < writing.height; y++) {
-		for (let x = 0; x < writing.width; x++) {
-			if (!writing.data[y * writing.width + x]) continue;
+	const [red, green, blue] = [light.red.data, light.green.data, light.blue.data];
+	let [reds, greens, blues] = [0, 0, 0];
+	const darkness = new Float64Array(MOST);
+	let kept = 0;
+	for (let y = 0; y < writing.height; y += EVERY) {
+		const py = Math.min(flat.height - 1, 2 * y);
+		const row = Math.min(rows - 1, ((py * rows) / flat.height) | 0) * columns;
+		for (let x = 0, i = y * writing.width; x < writing.width; x++, i++) {
+			if (!writing.data[i]) continue;
 			const px = Math.min(flat.width - 1, 2 * x);
-			const py = Math.min(flat.height - 1, 2 * y);
 			const p = (py * flat.width + px) * flat.channels;
-			const at =
-				Math.min(rows - 1, ((py * rows) / flat.height) | 0) * columns +
-				Math.min(columns - 1, ((px * columns) / flat.width) | 0);
-			const taken = planes.map((plane, c) =>
-				Math.max(0, Math.log(Math.max(8, plane.data[at]!) / Math.max(4, flat.data[p + c]!)))
-			);
-			const all = (taken[0]! + taken[1]! + taken[2]!) / 3;
+			const at = row + Math.min(columns - 1, ((px * columns) / flat.width) | 0);
+			const r = Math.max(0, LIGHT[stepOf(red[at]!)]! - INK[flat.data[p]!]!);
+			const g = Math.max(0, LIGHT[stepOf(green[at]!)]! - INK[flat.data[p + 1]!]!);
+			const b = Math.max(0, LIGHT[stepOf(blue[at]!)]! - INK[flat.data[p + 2]!]!);
+			const all = (r + g + b) / 3;
 			if (all < LEAST) continue;
-			taken.forEach((t, c) => (sums[c]! += t));
-			if (darkness.length < 20_000) darkness.push(all);
+			reds += r;
+			greens += g;
+			blues += b;
+			if (kept < MOST) darkness[kept++] = all;
 		}
 	}
-	const all = sums[0]! + sums[1]! + sums[2]!;
-	darkness.sort((a, b) => a - b);
+	const all = reds + greens + blues;
+	const sorted = darkness.subarray(0, kept).sort();
 	return {
-		red: round(all > 0 ? sums[0]! / all : 1 / 3),
-		blue: round(all > 0 ? sums[2]! / all : 1 / 3),
-		dark: round(darkness[Math.floor(0.8 * darkness.length)] ?? 0),
-		paper: [light.red, light.green, light.blue].map((plane) => {
-			const values = [...plane.data].sort((a, b) => a - b);
-			return round(values[values.length >> 1]! / 255);
-		}) as [number, number, number]
+		red: round(all > 0 ? reds / all : 1 / 3),
+		blue: round(all > 0 ? blues / all : 1 / 3),
+		dark: round(sorted[Math.floor(0.8 * kept)] ?? 0),
+		paper: [light.red, light.green, light.blue].map(({ data }) => round(medianOf(data) / 255)) as [
+			number,
+			number,
+			number
+		]
 	};
+}
+
+function medianOf(values: Float32Array): number {
+	const histogram = new Uint32Array(256 * STEPS);
+	for (let i = 0; i < values.length; i++) histogram[stepOf(values[i]!)]!++;
+	return percentile(histogram, 0.5) / STEPS;
 }
 
 function round(value: number): number {

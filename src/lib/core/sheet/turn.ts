@@ -33,11 +33,12 @@ export function turnCorners(corners: Quadrilateral, turn: Turn): Quadrilateral {
  */
 export function guessTurn(mask: WritingMask): TurnGuess {
 	if (mask.coverage < 0.0008) return { turn: 0, confidence: 0 };
-	const lying = textAxis(mask);
+	const turned = turnedRight(mask);
+	const lying = axisOf(mask, turned);
 	const sideways = lying < 0;
 	const axis = Math.abs(lying);
 
-	const read = sideways ? turnedRight(mask) : mask;
+	const read = sideways ? turned : mask;
 	const lines = textLines(read);
 	const upsideDown = sideSpread(lines.starts, read.width) - sideSpread(lines.ends, read.width);
 	const emptiness = lines.centre - 0.5;
@@ -55,48 +56,46 @@ export function guessTurn(mask: WritingMask): TurnGuess {
  * farther from 0.
  */
 export function textAxis(mask: WritingMask): number {
-	const { width, height, data } = mask;
-	const rows = new Float64Array(height);
-	const columns = new Float64Array(width);
-	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) {
-			if (data[y * width + x]) {
-				rows[y]!++;
-				columns[x]!++;
-			}
-		}
-	}
-	const swingRows = swing(rows, width);
-	const swingColumns = swing(columns, height);
-	const alongRows = wordLength(data, width, height, false);
-	const alongColumns = wordLength(data, width, height, true);
+	return axisOf(mask, turnedRight(mask));
+}
+
+/** The same with the mask turned a quarter: its rows are the columns, and are gone through as fast. */
+function axisOf(mask: WritingMask, turned: WritingMask): number {
+	const [rows, columns] = [mask, turned].map((m) => swing(rowsOf(m), m.width)) as [number, number];
 	return (
-		0.5 * Math.log((swingRows + 1e-9) / (swingColumns + 1e-9)) + 1.5 * Math.log(alongRows / alongColumns)
+		0.5 * Math.log((rows + 1e-9) / (columns + 1e-9)) + 1.5 * Math.log(wordLength(mask) / wordLength(turned))
 	);
+}
+
+function rowsOf({ width, height, data }: WritingMask): Float64Array {
+	const rows = new Float64Array(height);
+	for (let y = 0, i = 0; y < height; y++) {
+		let sum = 0;
+		for (const end = i + width; i < end; i++) sum += data[i]!;
+		rows[y] = sum;
+	}
+	return rows;
 }
 
 /** Letters this close, in pixels at about 80 dots an inch, belong to one word: 2 mm. */
 const LETTER_GAP = 7;
 
 /**
- * Mean length of runs of writing with gaps up to LETTER_GAP closed, weighted by length: along lines whole words
- * join, across them only letters.
+ * Mean length of runs of writing along rows with gaps up to LETTER_GAP closed, weighted by length: along lines whole
+ * words join, across them only letters.
  */
-function wordLength(data: Uint8Array, width: number, height: number, down: boolean): number {
-	const outer = down ? width : height;
-	const inner = down ? height : width;
-	const step = down ? width : 1;
+function wordLength({ width, height, data }: WritingMask): number {
 	let total = 1;
 	let squares = 1;
-	for (let o = 0; o < outer; o++) {
-		const base = down ? o : o * width;
+	for (let y = 0; y < height; y++) {
+		const base = y * width;
 		let start = -1;
 		let last = -1;
-		for (let i = 0; i <= inner; i++) {
-			if (i < inner && data[base + i * step]) {
-				if (start < 0) start = i;
-				last = i;
-			} else if (start >= 0 && (i === inner || i - last > LETTER_GAP)) {
+		for (let x = 0; x <= width; x++) {
+			if (x < width && data[base + x]) {
+				if (start < 0) start = x;
+				last = x;
+			} else if (start >= 0 && (x === width || x - last > LETTER_GAP)) {
 				const length = last - start + 1;
 				total += length;
 				squares += length * length;
@@ -129,15 +128,15 @@ function turnedRight({ width, height, data, ...rest }: WritingMask): WritingMask
 }
 
 /** Where each line of writing starts and ends, and how far down the writing sits on average. */
-function textLines({ width, height, data }: WritingMask) {
-	const rows = new Float64Array(height);
+function textLines(mask: WritingMask) {
+	const { width, height, data } = mask;
+	const rows = rowsOf(mask);
 	let ink = 0;
 	let moment = 0;
-	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) rows[y]! += data[y * width + x]!;
-		ink += rows[y]!;
-		moment += rows[y]! * y;
-	}
+	rows.forEach((row, y) => {
+		ink += row;
+		moment += row * y;
+	});
 	const level = (0.35 * ink) / height;
 	const starts: number[] = [];
 	const ends: number[] = [];
@@ -149,12 +148,12 @@ function textLines({ width, height, data }: WritingMask) {
 		const top = y;
 		while (y < height && rows[y]! > level) y++;
 		if (y - top < height / 250 || y - top > height / 12) continue;
-		const columns: number[] = [];
-		for (let x = 0; x < width; x++) {
-			let n = 0;
-			for (let k = top; k < y; k++) n += data[k * width + x]!;
-			if (n > 0) columns.push(x);
+		const inColumn = new Uint8Array(width);
+		for (let k = top, i = top * width; k < y; k++) {
+			for (let x = 0; x < width; x++, i++) inColumn[x]! |= data[i]!;
 		}
+		const columns: number[] = [];
+		for (let x = 0; x < width; x++) if (inColumn[x]) columns.push(x);
 		// A couple of stray columns at either end do not set the margin.
 		if (columns.length < width / 12) continue;
 		starts.push(columns[Math.floor(columns.length * 0.02)]!);

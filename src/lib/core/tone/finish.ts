@@ -40,6 +40,10 @@ export function finish(
 	switch (tone.name) {
 		case 'colour': {
 			const base = colours();
+			if (!curve && base.channels === 3) {
+				const { width, height, data } = base;
+				return { tone: 'colour', picture: { width, height, channels: 3, data: new Uint8Array(data) } };
+			}
 			const out = new Uint8Array(base.width * base.height * 3);
 			for (let i = 0, p = 0; i < out.length; i += 3, p += base.channels) {
 				for (let c = 0; c < 3; c++) out[i + c] = curve ? curve[base.data[p + c]!]! : base.data[p + c]!;

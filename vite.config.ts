@@ -17,7 +17,7 @@ export default defineConfig({
 	assetsInclude: ['**/*.onnx'],
 	plugins: [kernelsPlugin, withoutRemoteFonts, sveltekit(), optimizeCss()],
 	worker: { format: 'es', plugins: () => [kernelsPlugin] },
-	build: { chunkSizeWarningLimit: 900 },
+	build: { chunkSizeWarningLimit: 900, license: { fileName: 'licences.json' } },
 	ssr: {
 		noExternal: ['carbon-components-svelte', 'carbon-icons-svelte'],
 		external: [

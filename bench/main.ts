@@ -4,6 +4,7 @@ import type { Part } from '../training/hands';
 import { fitAlike } from './fit/alike';
 import { fitNames, fitNumbers } from './fit/header';
 import { fitLabels } from './fit/labels';
+import { fitSequence } from './fit/sequence';
 import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
 import { benchHiddenNames } from './hiddenNames';
@@ -84,7 +85,14 @@ if (what === 'fit' && rest[0] === 'hands')
 if (what === 'fit' && rest[0] === 'sheets')
 	fitSheets(Number(rest[1] ?? 14), Number(rest[2] ?? 400_000), print);
 // In hands that were not trained on, and that the benchmark does not use.
-const reading = { labels: fitLabels, alike: fitAlike, numbers: fitNumbers, names: fitNames }[rest[0] ?? ''];
+const fits = {
+	labels: fitLabels,
+	alike: fitAlike,
+	sequence: fitSequence,
+	numbers: fitNumbers,
+	names: fitNames
+};
+const reading = rest[0] && rest[0] in fits ? fits[rest[0] as keyof typeof fits] : undefined;
 if (what === 'fit' && reading)
 	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 44), Number(rest[3] ?? 410_000), print);
 // On pictures that do not come with the project.

@@ -107,7 +107,7 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 }
 
 /** What a page by itself can say of a label: "(b)" whose question stands on an earlier page is b. */
-function asSaid({ text, question, y }: PlacedLabel, all: readonly PlacedLabel[]): string | undefined {
+export function asSaid({ text, question, y }: PlacedLabel, all: readonly PlacedLabel[]): string | undefined {
 	if (question === undefined || /\d/.test(text)) return question;
 	const [number] = question.match(/^\d+/)!;
 	const said = all.some(

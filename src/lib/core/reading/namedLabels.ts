@@ -16,11 +16,14 @@ export interface NamedLabel {
 const LEAST = 0.5;
 /**
  * How much likelier than any other a label is that goes on where the one before it was, one that leaves something out,
- * and one that goes back: people answer in order, most of the time.
+ * and one that goes back: people answer in order, most of the time. By `./membrana bench fit sequence`.
  */
-const NEXT = 5;
-const LATER = 1;
-const BACK = 0.12;
+export interface Habits {
+	readonly next: number;
+	readonly later: number;
+	readonly back: number;
+}
+const HABITS: Habits = { next: 5, later: 0.5, back: 0.05 };
 
 /** Where the reading of a page has come to. */
 interface Stand {
@@ -29,11 +32,24 @@ interface Stand {
 }
 const START: Stand = { question: null, part: null };
 
-/**
- * The labels that stand on a page, from the top down; "(b)" behind "3 (a)" is 3b. What one place may say is weighed with
- * what stands before and behind it (forward and backward sums, Baum et al. 1970).
- */
+/** The labels that stand on a page, from the top down; "(b)" behind "3 (a)" is 3b. */
 export function namedLabels(candidates: readonly LabelCandidate[]): NamedLabel[] {
+	return labelChances(candidates).flatMap((chances, i): NamedLabel[] => {
+		const [best] = [...chances].sort((a, b) => b[1] - a[1]);
+		if (!best || best[1] < LEAST) return [];
+		const { text, y } = candidates[i]!;
+		return [{ text, question: best[0], y, confidence: best[1] }];
+	});
+}
+
+/**
+ * How likely each place says what, and with the rest of 1 no label. It is weighed with what stands before and behind it
+ * on the page (forward and backward sums, Baum et al. 1970).
+ */
+export function labelChances(
+	candidates: readonly LabelCandidate[],
+	habits: Habits = HABITS
+): Map<string, number>[] {
 	const steps = candidates.map(({ options }) => {
 		const none = Math.max(1e-6, 1 - options.reduce((sum, o) => sum + o.probability, 0));
 		return { options, none };
@@ -46,7 +62,12 @@ export function namedLabels(candidates: readonly LabelCandidate[]): NamedLabel[]
 		const sums = chances.map((c) => c * none);
 		for (const option of options) {
 			stands.forEach((stand, s) => {
-				add(next, sums, behind(stand, option), chances[s]! * option.probability * fits(stand, option));
+				add(
+					next,
+					sums,
+					behind(stand, option),
+					chances[s]! * option.probability * fits(stand, option, habits)
+				);
 			});
 		}
 		forward.push({ stands: next, chances: normalised(sums) });
@@ -60,13 +81,13 @@ export function namedLabels(candidates: readonly LabelCandidate[]): NamedLabel[]
 		const chance = (stand: Stand) => after[later.findIndex((l) => same(l, stand))] ?? 0;
 		const here = forward[i]!.stands.map((stand) =>
 			options.reduce(
-				(sum, o) => sum + o.probability * fits(stand, o) * chance(behind(stand, o)),
+				(sum, o) => sum + o.probability * fits(stand, o, habits) * chance(behind(stand, o)),
 				none * chance(stand)
 			)
 		);
 		backward.unshift(normalised(here));
 	}
-	return steps.flatMap(({ options, none }, i): NamedLabel[] => {
+	return steps.map(({ options, none }, i) => {
 		const { stands, chances } = forward[i]!;
 		const { stands: later } = forward[i + 1]!;
 		const after = (stand: Stand) => backward[i + 1]![later.findIndex((l) => same(l, stand))] ?? 0;
@@ -76,16 +97,13 @@ export function namedLabels(candidates: readonly LabelCandidate[]): NamedLabel[]
 			all += chances[s]! * none * after(stand);
 			for (const option of options) {
 				const to = behind(stand, option);
-				const sum = chances[s]! * option.probability * fits(stand, option) * after(to);
+				const sum = chances[s]! * option.probability * fits(stand, option, habits) * after(to);
 				const name = `${to.question ?? ''}${to.part ?? ''}`;
 				sums.set(name, (sums.get(name) ?? 0) + sum);
 				all += sum;
 			}
 		});
-		const [best] = [...sums].sort((a, b) => b[1] - a[1]);
-		if (!best || best[1] / all < LEAST) return [];
-		const { text, y } = candidates[i]!;
-		return [{ text, question: best[0], y, confidence: best[1] / all }];
+		return new Map([...sums].map(([name, sum]) => [name, sum / all]));
 	});
 }
 
@@ -95,16 +113,16 @@ function behind(stand: Stand, { question, part }: LabelOption): Stand {
 }
 
 /** How well a label fits what stands before it. */
-function fits(stand: Stand, { question, part }: LabelOption): number {
+function fits(stand: Stand, { question, part }: LabelOption, { next, later, back }: Habits): number {
 	if (stand.question === null && stand.part === null) return 1;
 	if (question === null || question === stand.question) {
 		const step = (part?.charCodeAt(0) ?? 96) - (stand.part?.charCodeAt(0) ?? 96);
-		return step === 1 ? NEXT : step > 1 ? LATER : BACK;
+		return step === 1 ? next : step > 1 ? later : back;
 	}
-	if (stand.question === null) return LATER;
+	if (stand.question === null) return later;
 	const step = Number(question) - Number(stand.question);
-	if (Number.isNaN(step)) return LATER;
-	return step === 1 ? (part === null || part === 'a' ? NEXT : LATER) : step > 1 ? LATER : BACK;
+	if (Number.isNaN(step)) return later;
+	return step === 1 ? (part === null || part === 'a' ? next : later) : step > 1 ? later : back;
 }
 
 const same = (a: Stand, b: Stand) => a.question === b.question && a.part === b.part;

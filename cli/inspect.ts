@@ -66,7 +66,11 @@ export async function inspect(args: string[]): Promise<number> {
 	}
 }
 
-function reportOf(source: string, { page, picture, facts, reading, milliseconds }: WholePage) {
+/** A page as `inspect` says it. */
+export function reportOf(
+	source: string,
+	{ page, picture, facts, reading, milliseconds }: Omit<WholePage, 'made'>
+) {
 	const { score, verdict, reasons } = facts.legibility;
 	return {
 		source,

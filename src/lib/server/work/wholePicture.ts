@@ -7,12 +7,12 @@ import type { PageReading } from '../../core/reading/pageReading';
 import type { Question } from '../../core/assignment/question';
 import { firstHalf } from '../../core/sheet/fold';
 import type { PaperName } from '../../core/sheet/paperSize';
-import { greyOf, type FinishedPage } from '../../core/tone/finish';
+import type { FinishedPage } from '../../core/tone/finish';
 import type { Tone } from '../../core/tone/tone';
 import { encodePage, encodePng, type PageImage } from '../codec/encode';
+import { decodePlane } from '../codec/picture';
 import type { SourceType } from '../codec/sniff';
 import { decodeSource } from '../codec/source';
-
 import { readTurn } from '../reader/readTurn';
 import { firstReading, wholeReading } from '../reader/wholeReading';
 
@@ -63,7 +63,8 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 		const settings = effectiveSettings(page, facts, input.tone, input.paper);
 		const { milliseconds, ...prepared } = preparePage(pixels, settings);
 		const made = performance.now();
-		const reading = input.reading ? await readingOf(prepared.finished, prepared.facts, input) : null;
+		const images = input.reading || input.images ? await pageImages(prepared.finished) : null;
+		const reading = input.reading ? await readingOf(images!, prepared.facts, input) : null;
 		const took = {
 			decode: decoded - started,
 			outline: analysed - decoded,
@@ -75,20 +76,21 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 			picture: facts,
 			facts: reading && !reading.startsOnly ? fuseRecognition(prepared.facts, reading.lines) : prepared.facts,
 			reading,
-			made: input.images ? await pageImages(prepared.finished) : null,
+			made: input.images ? images : null,
 			milliseconds: Object.fromEntries(Object.entries(took).map(([step, time]) => [step, Math.round(time)]))
 		});
 	}
 	return pages;
 }
 
+/** What is read is the page as it is kept, here as on the server. */
 async function readingOf(
-	finished: FinishedPage,
+	{ view }: PageImages,
 	{ dotsPerInch }: PageFacts,
 	{ questions, reading }: Pick<WholePictureInput, 'questions' | 'reading'>
 ) {
 	const read = reading === 'starts' ? firstReading : wholeReading;
-	return read(greyOf(finished), dotsPerInch, labelForms(questions));
+	return read(await decodePlane(view), dotsPerInch, labelForms(questions));
 }
 
 /** A page's image for the file, and as a picture that any program opens. */

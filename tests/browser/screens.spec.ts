@@ -142,3 +142,30 @@ test('an administrator’s screens', async ({ page }) => {
 	found.push(...(await look(page, 'course')));
 	expect(found.join('\n')).toBe('');
 });
+
+test('where the system sets the colours, what is chosen can still be told', async ({ page }) => {
+	await page.emulateMedia({ forcedColors: 'active' });
+	await signIn(page, 'Ilka Brandsma');
+	await page.getByRole('row', { name: 'Levelling the Weir' }).getByRole('button').click();
+	await page.waitForURL('**/gather');
+	await page.goto(page.url().replace(/gather$/, 'square'));
+	const edge = (task: string) =>
+		page
+			.getByRole('navigation', { name: 'Tasks' })
+			.getByRole('link', { name: task, exact: true })
+			.evaluate((e) => getComputedStyle(e).borderBottomColor);
+	expect(await edge('Square')).not.toBe(await edge('Tone'));
+	const outline = (name: string) =>
+		page.getByRole('button', { name, exact: true }).evaluate((e) => getComputedStyle(e).outlineStyle);
+	await expect(page.getByRole('button', { name: 'Both', exact: true })).toHaveAttribute(
+		'aria-pressed',
+		'true'
+	);
+	expect([await outline('Both'), await outline('Page')]).toEqual(['solid', 'none']);
+	await page.goto(page.url().replace(/square$/, 'write'));
+	// A colour is shown as the colour that it is.
+	const inks = await page
+		.locator('.write .ink')
+		.evaluateAll((all) => all.map((e) => getComputedStyle(e).backgroundColor));
+	expect(new Set(inks).size).toBe(4);
+});

@@ -421,6 +421,7 @@
 		height: 1rem;
 		border: 1px solid var(--edge);
 		border-radius: 2px;
+		forced-color-adjust: none;
 	}
 	.field {
 		display: grid;

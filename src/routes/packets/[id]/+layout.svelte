@@ -268,6 +268,12 @@
 		border-color: var(--violet);
 		font-weight: 600;
 	}
+	/* There is no transparent edge there. */
+	@media (forced-colors: active) {
+		nav a:not([aria-current]) {
+			border-color: Canvas;
+		}
+	}
 	.tour {
 		grid-area: tour;
 	}

@@ -41,22 +41,89 @@ const VELOCITY_TABLE: Block = {
 	]
 };
 
-const LODE_1: Block[] = [
+/** A student's whole answers, as they are handed in. */
+const ANSWER_1: Block[] = [
 	label('Q1'),
 	text(
-		'We stretched a tape across the Lode at the',
-		'footbridge and took five verticals, 0.5 m',
-		'apart. At each one the meter ran for 60 s',
-		'at six tenths of the depth.'
+		'We stretched a tape across the Lode at the footbridge, where',
+		'the channel is straight for ~twenty~ thirty metres and there is',
+		'little weed. The water was 2.9 m wide. We took five verticals,',
+		'0.5 m apart, and at each one the current meter was held at six',
+		'tenths of the depth and ran for 60 s. Tobias read the counter',
+		'and I wrote. The two verticals at the banks were left out since',
+		'the water hardly moves there.'
 	),
 	VELOCITY_TABLE,
 	space(),
 	text(
-		'Each strip is b = 0.5 m wide, so its part of',
-		'the discharge is b d v. The sum over the',
-		'strips gives Q = 0.250 m3 per second.'
+		'Each strip is b = 0.5 m wide, so its part of the discharge is',
+		'b d v, which is the last column. For the middle strip that is',
+		'0.5 times 0.47 times ~0.36~ 0.38, so 0.089 m3 per second.',
+		'',
+		'The sum over the strips gives',
+		'          Q = 0.020 + 0.068 + 0.089 + 0.060 + 0.013',
+		'          Q = 0.250 m3 per second.',
+		'',
+		'That is about what the weir board downstream says for the same',
+		'hour (0.24), so we trust the meter.'
 	)
 ];
+const ANSWER_2: Block[] = [
+	label('2a)'),
+	text(
+		'The largest error is in the velocity. Three runs at x = 1.5 gave',
+		'0.38, 0.36 and 0.40, so about 5 % either way. The tape reads to',
+		'one centimetre in fifty, which ~hardly~ matters less, and the rod',
+		'to one centimetre in forty, which is 2.5 %. The banks slope, so',
+		'the two outer strips are not rectangles; we think that costs 4 %',
+		'of the whole at most, because little water goes through them.',
+		'The counter itself may miss a turn in a minute, which is nothing.'
+	),
+	space(),
+	label('2b)'),
+	text(
+		'The errors have nothing to do with each other, so we add them',
+		'as squares:',
+		'          sqrt(25 + 6.25 + 16) = 6.9, say 7 %.',
+		'So Q = 0.250 with an error of ~0.025~ 0.018 m3 per second.',
+		'',
+		'Halving the error would take four times as many runs, which we',
+		'had no time for before the rain came. A second meter beside the',
+		'first would have told us whether the spread is the water or us.'
+	)
+];
+const ANSWER_3: Block[] = [
+	label('Q3'),
+	{ kind: 'graph', title: '12 to 14 Oct', axes: ['Q / m3 s-1', 't / h'] },
+	text(
+		'The rain stopped at about 9 h. The peak comes near 16 h, so the',
+		'lag is 7 hours. The recession is slower than the rise because',
+		'the peat ~keeps~ lets its water go slowly, and the ditches carry',
+		'it on for two days.',
+		'',
+		'Below the broken line is what the Lode would have carried anyway,',
+		'about 0.2 m3 per second, and we drew it straight from the foot',
+		'of the rise to where the curve bends.'
+	)
+];
+const ANSWER_4: Block[] = [
+	label('Q4'),
+	text(
+		'If the reeds are cut the water meets less resistance, so the same',
+		'discharge passes at a lower level. The rating curve we made in',
+		'summer will then give too much water, and has to be measured',
+		'again in winter.',
+		'',
+		'How much it changes can be seen from the two gaugings of last',
+		'year: at a level of 0.62 m the Lode carried 0.25 with reeds and',
+		'~0.33~ 0.31 without. So anybody who reads the board in December',
+		'and uses the summer curve is wrong by a quarter. It would be',
+		'best to write on the board which curve holds, and to gauge once',
+		'after each cutting, at two levels at least.'
+	)
+];
+
+/** Shorter ones, for smaller paper and other mishaps. */
 const LODE_2: Block[] = [
 	label('2a)'),
 	text(
@@ -101,27 +168,27 @@ const ilka = { name: 'Ilka Brandsma', paper: 'A4', ink: BLUE, hand: 2 } as const
 const SHOTS: readonly Shot[] = [
 	{
 		file: 'gauging-the-lode/IMG_2041.jpg',
-		page: { ...ilka, seed: 41, ruling: 'ruled', pageNumber: 'p. 1/4', blocks: LODE_1 },
+		page: { ...ilka, seed: 41, ruling: 'ruled', pageNumber: 'p. 1/4', blocks: ANSWER_1 },
 		photo: { seed: 141, desk: 'wood', fill: 0.86, slant: 3, tilt: 7, falloff: 0.3, warmth: 0.7, blur: 0.5 }
 	},
 	{
 		file: 'gauging-the-lode/IMG_2042.jpg',
-		page: { ...ilka, seed: 42, ruling: 'ruled', pageNumber: 'p. 2/4', blocks: LODE_2 },
+		page: { ...ilka, seed: 42, ruling: 'ruled', pageNumber: 'p. 2/4', blocks: ANSWER_2 },
 		photo: { seed: 142, desk: 'wood', lies: 90, fill: 0.9, slant: -4, tilt: 6, falloff: 0.35, warmth: 0.6 }
 	},
 	{
 		file: 'gauging-the-lode/IMG_2043.jpg',
-		page: { ...ilka, seed: 43, ruling: 'squared', pageNumber: 'p. 3/4', blocks: LODE_3 },
+		page: { ...ilka, seed: 43, ruling: 'squared', pageNumber: 'p. 3/4', blocks: ANSWER_3 },
 		photo: { seed: 143, desk: 'white', fill: 0.84, slant: -3, tilt: 9, shadow: 0.85, warmth: 0.4, blur: 0.5 }
 	},
 	{
 		file: 'gauging-the-lode/IMG_2044.jpg',
-		page: { ...ilka, seed: 44, ruling: 'ruled', pageNumber: 'p. 4/4', blocks: LODE_4 },
+		page: { ...ilka, seed: 44, ruling: 'ruled', pageNumber: 'p. 4/4', blocks: ANSWER_4 },
 		photo: { seed: 144, desk: 'dark', fill: 0.85, slant: 5, tilt: 5, falloff: 0.2, warmth: 0.3, finger: true }
 	},
 	{
 		file: 'gauging-the-lode/IMG_2045 (2).jpg',
-		page: { ...ilka, seed: 42, ruling: 'ruled', pageNumber: 'p. 2/4', blocks: LODE_2 },
+		page: { ...ilka, seed: 42, ruling: 'ruled', pageNumber: 'p. 2/4', blocks: ANSWER_2 },
 		photo: { seed: 145, desk: 'wood', fill: 0.8, slant: 6, tilt: 8, falloff: 0.45, warmth: 0.8, blur: 2.6 }
 	},
 	{

@@ -10,6 +10,7 @@ export type Block =
 	| ({ readonly kind: 'label' } & WrittenLabel)
 	/** Two labels with their work side by side. */
 	| { readonly kind: 'beside'; readonly columns: readonly [Column, Column] }
+	/** A word between tildes is crossed out; not in a writer's own manner. */
 	| { readonly kind: 'text'; readonly lines: readonly string[] }
 	| { readonly kind: 'table'; readonly rows: readonly (readonly string[])[] }
 	| { readonly kind: 'graph'; readonly title: string; readonly axes: readonly [up: string, along: string] }
@@ -113,12 +114,14 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 			return x + (letters.at(-1)?.x1 ?? 0) + manner.space * size;
 		}
 		let at = x;
-		for (const word of text.split(' ')) {
+		for (const written of text.split(' ')) {
+			const word = written.replaceAll('~', '');
 			c.save();
 			c.font = `${size * factor * (1 + 0.03 * random.normal())}px ${spec.hand.family}`;
 			c.translate(at, y + 0.25 * scale * random.normal());
 			c.rotate(0.008 * random.normal());
 			c.fillText(word, 0, 0);
+			if (word !== written) crossOut(c, c.measureText(word).width, size, random);
 			at += c.measureText(word).width + size * (0.25 + 0.05 * random.next());
 			c.restore();
 		}
@@ -203,6 +206,16 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	const picture = { width, height, channels: 3, data: new Uint8Array(data.buffer) } as const;
 	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough);
 	return { picture, labels, nameAt };
+}
+
+/** A stroke there and back through a word that begins at the origin. */
+function crossOut(c: SKRSContext2D, width: number, size: number, random: Random): void {
+	c.lineWidth = 0.05 * size;
+	c.beginPath();
+	c.moveTo(-0.1 * size, -0.18 * size);
+	c.lineTo(width + 0.1 * size, -(0.3 + 0.08 * random.next()) * size);
+	c.lineTo(0.1 * size, -(0.12 + 0.06 * random.next()) * size);
+	c.stroke();
 }
 
 /** A line under a label, a ring or a box around it; `[left, top, right, bottom]` in pixels. */

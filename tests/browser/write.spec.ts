@@ -1,6 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, photographs, signInAs, stripImages, task } from './steps';
+import { expectAccessible, finding, photographs, signInAs, stripImages, task } from './steps';
 
 test.setTimeout(240_000);
 
@@ -29,6 +29,14 @@ test('what is written on a page, and what is covered, is so in the file', async 
 	await page.getByLabel('Choose files').setInputFiles(photographs('rain-gauge'));
 	await expect(stripImages(page)).toHaveCount(2, { timeout: 60_000 });
 	await expect(page.locator('.saved')).toHaveText('All saved', { timeout: 120_000 });
+
+	// The pages carry Ilka's name; whoever knows better says so, and can take it back.
+	const own = finding(page, 'ownPages');
+	await expect(own).toContainText('carry the name', { timeout: 90_000 });
+	await own.getByRole('button', { name: 'They belong here' }).click();
+	await expect(own).toContainText('said to be this packet’s own');
+	await own.getByRole('button', { name: 'Take that back' }).click();
+	await expect(own.getByRole('button', { name: 'They belong here' })).toBeVisible();
 
 	await task(page, 'Write');
 	const added = page.getByRole('region', { name: 'What was added to this page' });

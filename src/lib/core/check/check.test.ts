@@ -223,6 +223,18 @@ describe('rules that go by what was read', () => {
 		expect(stray).toMatchObject({ level: 'look', pages: [2] });
 		expect(stray.message).toContain('Piet Zwartveen');
 		expect(apply(PACKET, stray.fix!.change!).packet.tray).toEqual([{ page: 'b', reason: 'extra' }]);
+		// A name that was misread: the person's word wins, and whoever receives it is told.
+		const input = three(read(1), { ...read(2), otherPerson: 'Piet Zwartveen' }, read(3));
+		const said = apply(PACKET, stray.otherwise!.change!);
+		const mine = finding('ownPages', {
+			...input,
+			...sheet({ levels: { ownPages: 'blocks' } }),
+			packet: said.packet
+		});
+		expect(mine).toMatchObject({ level: 'look', pages: [2] });
+		expect(mine.message).toContain('said to be this packet’s own');
+		expect(apply(said.packet, mine.fix!.change!).packet).toEqual(PACKET);
+		expect(apply(said.packet, said.inverse).packet).toEqual(PACKET);
 		const all = three(
 			...(['a', 'b', 'c'].map(() => ({ ...read(1), otherPerson: 'Piet Zwartveen' })) as [
 				PageRecord,

@@ -19,9 +19,10 @@ interface Read {
  */
 export function withLabelsSettled<Known extends Read>(
 	records: Readonly<Record<string, Known>>,
-	{ strip, seams }: Pick<Packet, 'strip' | 'seams'>
+	{ strip, seams, pages }: Pick<Packet, 'strip' | 'seams'> & Partial<Pick<Packet, 'pages'>>
 ): Record<string, Known> {
-	const own = strip.filter((id) => records[id]?.reading && records[id].otherPerson === null);
+	const isOwn = (id: string) => records[id]!.otherPerson === null || pages?.[id]?.own === true;
+	const own = strip.filter((id) => records[id]?.reading && isOwn(id));
 	const told = own.map((id) =>
 		records[id]!.reading!.labels.map((label) =>
 			asPlaced(

@@ -45,7 +45,7 @@ export function cluesOf(page: Page, known: Telling): PageClues {
 		legibility: prepared?.legibility.score ?? 0,
 		reading,
 		...(page.number === undefined ? {} : { numberSaid: page.number }),
-		otherPerson,
+		otherPerson: page.own ? null : otherPerson,
 		named: name !== null,
 		fileName: sourceName,
 		place: { source: page.source, page: page.sourcePage },

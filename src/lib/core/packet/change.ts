@@ -43,6 +43,8 @@ export type Change =
 	| { readonly kind: 'setProofread'; readonly page: string; readonly proofread: Proofread | null }
 	/** A page's number as a person reads it: null for none, 'as-read' to let Membrana read it. */
 	| { readonly kind: 'setNumber'; readonly page: string; readonly number: number | null | 'as-read' }
+	/** Whether pages are said to be the packet's own, whatever name was read on them. */
+	| { readonly kind: 'setOwn'; readonly pages: readonly string[]; readonly own: boolean }
 	/** Something added to a page by hand, or another version of it; `at` is its place among the others. */
 	| { readonly kind: 'setMark'; readonly page: string; readonly mark: Mark; readonly at?: number }
 	| { readonly kind: 'removeMark'; readonly page: string; readonly mark: string }
@@ -120,17 +122,21 @@ export function apply(packet: Packet, change: Change): Applied {
 		}
 		case 'setPicture': {
 			const page = pageOf(packet, change.page);
-			const { source, sourcePage, half, corners, turn, marks, ...rest } = page;
+			const { source, sourcePage, half, corners, turn, marks, own, ...rest } = page;
 			const inverse: Change = {
 				...change,
 				picture: { source, sourcePage, ...(half === undefined ? {} : { half }), corners, turn }
 			};
 			const isSame = change.picture.source === source && change.picture.sourcePage === sourcePage;
-			if (!marks || isSame) {
-				return edited(packet, { ...rest, ...(marks ? { marks } : {}), ...change.picture }, inverse);
+			const ofPicture = { ...(marks ? { marks } : {}), ...(own ? { own } : {}) };
+			if (isSame || (!marks && !own)) {
+				return edited(packet, { ...rest, ...ofPicture, ...change.picture }, inverse);
 			}
-			// What was added lay on the old picture.
-			const back = marks.map((mark): Change => ({ kind: 'setMark', page: change.page, mark }));
+			// What was added lay on the old picture, and that was said to be one's own.
+			const back: Change[] = [
+				...(marks ?? []).map((mark): Change => ({ kind: 'setMark', page: change.page, mark })),
+				...(own ? [{ kind: 'setOwn', pages: [change.page], own } as const] : [])
+			];
 			return edited(
 				packet,
 				{ ...rest, ...change.picture },
@@ -150,6 +156,24 @@ export function apply(packet: Packet, change: Change): Applied {
 			const { number, ...page } = pageOf(packet, change.page);
 			const now = change.number === 'as-read' ? page : { ...page, number: change.number };
 			return edited(packet, now, { ...change, number: number === undefined ? 'as-read' : number });
+		}
+		case 'setOwn': {
+			const before = change.pages.filter((id) => pageOf(packet, id).own === true);
+			const pages = Object.fromEntries(
+				change.pages.map((id) => {
+					const { own: _, ...page } = packet.pages[id]!;
+					return [id, change.own ? { ...page, own: true as const } : page];
+				})
+			);
+			const others = change.pages.filter((id) => !before.includes(id));
+			const back: Change[] = [
+				...(before.length > 0 ? [{ kind: 'setOwn', pages: before, own: true } as const] : []),
+				...(others.length > 0 ? [{ kind: 'setOwn', pages: others, own: false } as const] : [])
+			];
+			return {
+				packet: { ...packet, pages: { ...packet.pages, ...pages } },
+				inverse: back.length === 1 ? back[0]! : { kind: 'together', changes: back }
+			};
 		}
 		case 'setMark': {
 			const page = pageOf(packet, change.page);

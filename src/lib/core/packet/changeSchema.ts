@@ -134,6 +134,11 @@ const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
 		page: id.required(),
 		number: Joi.alternatives(Joi.number().integer().min(1).max(999), Joi.valid(null, 'as-read')).required()
 	}),
+	setOwn: Joi.object({
+		kind: kind('setOwn'),
+		pages: Joi.array().items(id).min(1).max(PACKET_LIMITS.pages).unique().required(),
+		own: Joi.boolean().required()
+	}),
 	setMark: Joi.object({
 		kind: kind('setMark'),
 		page: id.required(),

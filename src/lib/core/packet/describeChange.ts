@@ -1,3 +1,4 @@
+import { plural } from '../rules/finding';
 import type { Mark } from '../marks/mark';
 import type { Change } from './change';
 
@@ -37,6 +38,8 @@ export function describeChange(change: Change): string {
 			return change.number === 'as-read'
 				? 'number back to what was read'
 				: `number set to ${change.number ?? 'none'}`;
+		case 'setOwn':
+			return `${plural(change.pages.length, 'page')} said to be ${change.own ? 'one’s own' : 'as the name says'}`;
 		case 'setMark':
 			return `${ADDED[change.mark.kind]} on a page`;
 		case 'removeMark':

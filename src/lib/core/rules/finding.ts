@@ -26,6 +26,8 @@ export interface Finding {
 	/** Positions on the strip, from 1. */
 	readonly pages: readonly number[];
 	readonly fix?: Fix;
+	/** Another way out, where the machine may be wrong. */
+	readonly otherwise?: Fix;
 }
 
 /** Everything a rule may look at, but for the clock. */

@@ -38,6 +38,11 @@
 							>{finding.fix.label}</button
 						>
 					{/if}
+					{#if finding.otherwise && finding.level !== 'clear' && finding.level !== 'open'}
+						<button class="textual fix" onclick={() => takeFix(store, finding.otherwise)}
+							>{finding.otherwise.label}</button
+						>
+					{/if}
 					{#if finding.level === 'look' && store.view.as === 'owner' && (finding.rule !== 'fileSize' || store.preparing === 0)}
 						<NoteToTeacher rule={finding.rule} />
 					{/if}

@@ -46,6 +46,12 @@ describe('leaning', () => {
 		expect(found === null || !shouldStraighten(found)).toBe(true);
 		expect(leaning(lines(0, { only: -1 }), false)).toBeNull();
 	});
+
+	it('says nothing of what is dark all over, and does not look at every grain of it', () => {
+		const noise = lines(0);
+		for (let i = 0; i < noise.data.length; i++) noise.data[i] = (i * 7919) % 256;
+		expect(leaning(noise, false)).toBeNull();
+	});
 });
 
 describe('straightened', () => {

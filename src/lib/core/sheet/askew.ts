@@ -1,4 +1,4 @@
-import { below } from '../raster/below';
+import { below, countInk } from '../raster/below';
 import type { Plane } from '../raster/picture';
 import type { Point, Quadrilateral } from './geometry';
 
@@ -21,8 +21,11 @@ const GAIN = 0.5;
 const ALIKE = 0.7;
 /** How many times its mean the change from row to row has to be where it is greatest. */
 const PEAK = 1.25;
-/** Ink in fewer pixels than this has no lines. */
+/** Ink in fewer pixels than this has no lines, and what is dark over more of the picture than this is no page of writing. */
 const LEAST_INK = 100;
+const MOST_COVERED = 0.25;
+/** So many pixels of ink tell as much as all. */
+const ENOUGH_INK = 60_000;
 /** Darker than this on an evenly lit page is ink or ruling. */
 const DARK = 225;
 /** The rim of a scan holds edges and shadows of the sheet, as a share of the shorter side. */
@@ -34,6 +37,8 @@ const DIRT = 4;
 interface Ink {
 	readonly along: Float32Array;
 	readonly across: Float32Array;
+	/** No pixel lies farther from the middle, either way. */
+	readonly reach: number;
 }
 
 /**
@@ -46,6 +51,7 @@ interface Ink {
  */
 export function leaning(grey: Plane, sideways: boolean): Askew | null {
 	const ink = inkOf(grey, sideways);
+	if (!ink) return null;
 	const degrees = sharpest(ink);
 	if (degrees === null) return null;
 	const halves = [...halvesBy(ink, ink.along), ...halvesBy(ink, ink.across)].map(sharpest);
@@ -80,29 +86,34 @@ export function degreesOf([a, b]: Quadrilateral): number {
 	return (Math.atan2(b[1] - a[1], b[0] - a[0]) * 180) / Math.PI;
 }
 
-function inkOf(grey: Plane, sideways: boolean): Ink {
+function inkOf(grey: Plane, sideways: boolean): Ink | null {
 	const { width, height } = grey;
 	const dark = below(grey, DARK);
+	const pixels = countInk(dark);
+	if (pixels > MOST_COVERED * dark.length) return null;
+	const every = Math.ceil(pixels / ENOUGH_INK);
+	let met = 0;
 	const rim = Math.ceil(RIM * Math.min(width, height));
 	const along: number[] = [];
 	const across: number[] = [];
 	for (let y = rim; y < height - rim; y++) {
 		for (let x = rim; x < width - rim; x++) {
-			if (!dark[y * width + x]) continue;
+			if (!dark[y * width + x] || ++met % every > 0) continue;
 			const [u, v] = [x - width / 2, y - height / 2];
 			// A turn by a quarter does not change how far lines lean.
 			along.push(sideways ? v : u);
 			across.push(sideways ? -u : v);
 		}
 	}
-	return { along: Float32Array.from(along), across: Float32Array.from(across) };
+	const reach = Math.ceil(Math.max(width, height) / 2);
+	return { along: Float32Array.from(along), across: Float32Array.from(across), reach };
 }
 
-function halvesBy({ along, across }: Ink, by: Float32Array): Ink[] {
+function halvesBy({ along, across, reach }: Ink, by: Float32Array): Ink[] {
 	const middle = Float32Array.from(by).sort()[by.length >> 1] ?? 0;
 	return [true, false].map((upper) => {
 		const isIn = (_: number, i: number) => by[i]! >= middle === upper;
-		return { along: along.filter(isIn), across: across.filter(isIn) };
+		return { along: along.filter(isIn), across: across.filter(isIn), reach };
 	});
 }
 
@@ -127,9 +138,9 @@ function anglesAround(middle: number, reach: number, step: number): number[] {
 }
 
 /** Sum of the squared changes from row to row when rows lean by so many degrees. */
-function changeAt({ along, across }: Ink, degrees: number): number {
+function changeAt({ along, across, reach: most }: Ink, degrees: number): number {
 	const slope = Math.tan((degrees * Math.PI) / 180);
-	const reach = 2 * Math.max(extent(across), extent(along)) + 4;
+	const reach = 2 * most + 4;
 	const rows = new Float64Array(2 * reach);
 	for (let i = 0; i < along.length; i++) rows[Math.round(across[i]! - slope * along[i]!) + reach]!++;
 	// At 0 degrees rows are the picture's own and lines of pixels; smoothed, no angle is favoured for that.
@@ -138,10 +149,6 @@ function changeAt({ along, across }: Ink, degrees: number): number {
 	let change = 0;
 	for (let r = 3; r < rows.length - 2; r++) change += (smooth(r) - smooth(r - 1)) ** 2;
 	return change;
-}
-
-function extent(values: Float32Array): number {
-	return Math.ceil(values.reduce((most, v) => Math.max(most, Math.abs(v)), 0));
 }
 
 /** Pixels of ink outside of a rectangle around the middle that leans by `a` radians, given half of its sides. */

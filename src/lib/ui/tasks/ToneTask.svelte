@@ -6,6 +6,7 @@
 	import { suggestTone, type ToneMeasures } from '$lib/core/tone/suggestTone';
 	import { TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
 	import { PagePreview } from '$lib/workers/pagePreview';
+	import PageLayer from '../page/PageLayer.svelte';
 	import WeakPlaces from '../page/WeakPlaces.svelte';
 	import WipeEdge from '../page/WipeEdge.svelte';
 	import ZoomPane from '../page/ZoomPane.svelte';
@@ -118,8 +119,13 @@
 					label="The page. Plus and minus zoom, arrow keys move it, 0 shows all of it, 1 every pixel."
 				>
 					{#snippet children(transform)}
-						<div class="layer" style:transform>
-							<img src={view} alt="The page as it will be" width={prepared.width} height={prepared.height} />
+						<PageLayer
+							{transform}
+							src={view}
+							alt="The page as it will be"
+							width={prepared.width}
+							height={prepared.height}
+						>
 							{#if weakShown}
 								<WeakPlaces
 									legibility={prepared.legibility}
@@ -128,11 +134,9 @@
 									chosen={chosenPlace}
 								/>
 							{/if}
-						</div>
+						</PageLayer>
 						<div class="before" style:clip-path="inset(0 {100 - wipe}% 0 0)">
-							<div class="layer" style:transform>
-								<img src={flat} alt="" width={prepared.width} height={prepared.height} />
-							</div>
+							<PageLayer {transform} src={flat} alt="" width={prepared.width} height={prepared.height} />
 						</div>
 						<WipeEdge bind:at={wipe} />
 					{/snippet}
@@ -220,18 +224,6 @@
 	}
 	.stage {
 		min-height: 0;
-	}
-	.layer {
-		position: absolute;
-		left: 0;
-		top: 0;
-		transform-origin: 0 0;
-	}
-	.layer img {
-		display: block;
-		background: #fff;
-		user-select: none;
-		-webkit-user-drag: none;
 	}
 	.before {
 		position: absolute;

@@ -7,6 +7,7 @@
 	import type { Point, Quadrilateral } from '$lib/core/sheet/geometry';
 	import { project } from '$lib/core/sheet/homography';
 	import type { Change } from '$lib/core/packet/change';
+	import PageLayer from '../page/PageLayer.svelte';
 	import ZoomPane from '../page/ZoomPane.svelte';
 	import { usePacket } from '../packet/context';
 	import NoPage from '../tasks/NoPage.svelte';
@@ -162,8 +163,7 @@
 				label="The page. Plus and minus zoom, arrow keys move it, 0 shows all of it, 1 every pixel."
 			>
 				{#snippet children(transform)}
-					<div class="layer" style:transform>
-						<img src={seen.view} alt="The page" width={shape.width} height={shape.height} draggable="false" />
+					<PageLayer {transform} src={seen.view} alt="The page" width={shape.width} height={shape.height}>
 						<AddedLayer
 							{marks}
 							{shape}
@@ -177,7 +177,7 @@
 							onmoved={put}
 							onwords={beginWords}
 						/>
-					</div>
+					</PageLayer>
 				{/snippet}
 			</ZoomPane>
 		</div>
@@ -344,18 +344,6 @@
 	}
 	.stage {
 		min-height: 0;
-	}
-	.layer {
-		position: absolute;
-		left: 0;
-		top: 0;
-		transform-origin: 0 0;
-	}
-	.layer img {
-		display: block;
-		background: #fff;
-		user-select: none;
-		-webkit-user-drag: none;
 	}
 	.settings {
 		position: relative;

@@ -160,9 +160,10 @@ export function apply(packet: Packet, change: Change): Applied {
 		case 'setOwn': {
 			const before = change.pages.filter((id) => pageOf(packet, id).own === true);
 			const pages = Object.fromEntries(
-				change.pages.map((id) => {
-					const { own: _, ...page } = packet.pages[id]!;
-					return [id, change.own ? { ...page, own: true as const } : page];
+				change.pages.map((id): [string, Page] => {
+					const { own, ...page } = packet.pages[id]!;
+					if (!change.own) return [id, page];
+					return [id, { ...page, own: own ?? true }];
 				})
 			);
 			const others = change.pages.filter((id) => !before.includes(id));

@@ -57,7 +57,10 @@ export const MARK_LIMITS = {
 	marks: 300,
 	/** Of one stroke; a longer one is drawn as several. */
 	points: 400,
-	letters: 500
+	letters: 500,
+	/** Millimetres on the sheet, at least and at most: heights of a typed line, widths of strokes. */
+	size: [2, 30],
+	width: { pen: [0.1, 5], marker: [0.1, 15] }
 } as const;
 
 /** The strips among what was added to a page; they are part of how it is prepared. */

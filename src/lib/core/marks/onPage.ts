@@ -2,7 +2,7 @@ import { getStroke } from 'perfect-freehand';
 import { homography, project, type Homography } from '../sheet/homography';
 import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
 import { turnCorners, type Turn } from '../sheet/turn';
-import { COLOURS, type Mark, type Stroke, type Words } from './mark';
+import { COLOURS, MARK_LIMITS, type Mark, type Stroke, type Strip, type Words } from './mark';
 
 /** How a page was made of its picture. */
 export interface PageShape {
@@ -135,6 +135,27 @@ export function simplified<T extends readonly number[]>(points: readonly T[], to
 	];
 }
 
+/** A strip over a box of the page, in its pixels. */
+export function stripOver(
+	shape: PageShape,
+	id: string,
+	box: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+): Strip {
+	const back = toPicture(shape);
+	const [right, bottom] = [box.x + box.width, box.y + box.height];
+	const corners: readonly Point[] = [
+		[box.x, box.y],
+		[right, box.y],
+		[right, bottom],
+		[box.x, bottom]
+	];
+	return {
+		id,
+		kind: 'strip',
+		corners: corners.map((c) => rounded(project(back, c))) as unknown as Quadrilateral
+	};
+}
+
 /** A mark moved by so much, in pixels of the page. */
 export function movedBy<M extends Mark>(mark: M, shape: PageShape, dx: number, dy: number): M {
 	const [to, back] = [toPage(shape), toPicture(shape)];
@@ -152,9 +173,9 @@ export function movedBy<M extends Mark>(mark: M, shape: PageShape, dx: number, d
 /** Words and strips made larger or smaller, and strokes broader, by so much to the right and down, in pixels of the page. */
 export function resizedBy<M extends Mark>(mark: M, shape: PageShape, dx: number, dy: number): M {
 	const millimetres = (25.4 * (dx + dy)) / shape.dotsPerInch;
-	if (mark.kind === 'words') return { ...mark, size: clamped(mark.size + millimetres, 2, 30) };
+	if (mark.kind === 'words') return { ...mark, size: clamped(mark.size + millimetres, MARK_LIMITS.size) };
 	if (mark.kind !== 'strip') {
-		return { ...mark, width: clamped(mark.width + millimetres / 5, 0.1, mark.kind === 'pen' ? 5 : 15) };
+		return { ...mark, width: clamped(mark.width + millimetres / 5, MARK_LIMITS.width[mark.kind]) };
 	}
 	const [to, back] = [toPage(shape), toPicture(shape)];
 	const outline = mark.corners.map((corner) => project(to, corner));
@@ -172,7 +193,7 @@ export function resizedBy<M extends Mark>(mark: M, shape: PageShape, dx: number,
 		: mark;
 }
 
-const clamped = (value: number, least: number, most: number) =>
+const clamped = (value: number, [least, most]: readonly [number, number]) =>
 	Math.round(100 * Math.min(most, Math.max(least, value))) / 100;
 
 /** To a tenth of a pixel: finer than anybody draws. */

@@ -25,12 +25,13 @@ const place = Joi.alternatives(
 );
 
 const colour = Joi.string().valid(...MARK_COLOURS);
-const stroke = (name: Stroke['kind'], widest: number) =>
+const within = ([least, most]: readonly [number, number]) => Joi.number().min(least).max(most);
+const stroke = (name: Stroke['kind']) =>
 	Joi.object({
 		id: id.required(),
 		kind: Joi.string().valid(name).required(),
 		colour: colour.required(),
-		width: Joi.number().min(0.1).max(widest).required(),
+		width: within(MARK_LIMITS.width[name]).required(),
 		points: Joi.array()
 			.min(1)
 			.max(MARK_LIMITS.points)
@@ -44,13 +45,13 @@ const stroke = (name: Stroke['kind'], widest: number) =>
 			.required()
 	});
 const marks: Readonly<Record<Mark['kind'], Joi.ObjectSchema>> = {
-	pen: stroke('pen', 5),
-	marker: stroke('marker', 15),
+	pen: stroke('pen'),
+	marker: stroke('marker'),
 	words: Joi.object({
 		id: id.required(),
 		kind: Joi.string().valid('words').required(),
 		colour: colour.required(),
-		size: Joi.number().min(2).max(30).required(),
+		size: within(MARK_LIMITS.size).required(),
 		at: Joi.array().length(2).items(coordinate).required(),
 		text: Joi.string().min(1).max(MARK_LIMITS.letters).required()
 	}),

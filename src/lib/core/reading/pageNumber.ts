@@ -255,7 +255,9 @@ interface Found {
 }
 
 /** The best way to read each number at the end of a line, from the start of one of its words on. */
-function bestIn(posterior: LinePosterior): Map<string, Found> {
+function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
+	const before = scored.get(posterior);
+	if (before) return before;
 	const best = new Map<string, Found>();
 	for (const [from, start] of wordStarts(posterior)) {
 		const rest = part(posterior, from, posterior.steps);
@@ -267,5 +269,9 @@ function bestIn(posterior: LinePosterior): Map<string, Found> {
 				best.set(key, { value, score: whole, weight, text, start });
 		}
 	}
+	scored.set(posterior, best);
 	return best;
 }
+
+/** A page's places are asked for its number, and once more for what is no label because of it: they are scored once. */
+const scored = new WeakMap<LinePosterior, ReadonlyMap<string, Found>>();

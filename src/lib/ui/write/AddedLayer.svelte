@@ -7,11 +7,12 @@
 		pathOf,
 		rounded,
 		simplified,
+		stripOver,
 		toPage,
 		toPicture,
 		type PageShape
 	} from '$lib/core/marks/onPage';
-	import type { Point, Quadrilateral } from '$lib/core/sheet/geometry';
+	import type { Point } from '$lib/core/sheet/geometry';
 	import { project } from '$lib/core/sheet/homography';
 	import type { Tool } from './tools';
 
@@ -138,8 +139,10 @@
 			const points = drawing;
 			drawing = [];
 			if (tool === 'strip') {
-				const { x, y, width: wide, height: high } = boxOf(points);
-				if (wide >= LEAST_BOX && high >= LEAST_BOX) onadd([stripAt(x, y, wide, high)]);
+				const drawn = boxOf(points);
+				if (Math.min(drawn.width, drawn.height) >= LEAST_BOX) {
+					onadd([stripOver(shape, crypto.randomUUID(), drawn)]);
+				}
 			} else onadd(strokesOf(simplified(points, TOLERANCE)));
 		}
 	}
@@ -148,19 +151,6 @@
 		const most = MARK_LIMITS.points - 1;
 		const count = Math.max(1, Math.ceil((points.length - 1) / most));
 		return Array.from({ length: count }, (_, i) => strokeOf(points.slice(i * most, (i + 1) * most + 1)));
-	}
-	function stripAt(x: number, y: number, wide: number, high: number): Mark {
-		const corners: Point[] = [
-			[x, y],
-			[x + wide, y],
-			[x + wide, y + high],
-			[x, y + high]
-		];
-		return {
-			id: crypto.randomUUID(),
-			kind: 'strip',
-			corners: corners.map((c) => rounded(project(back, c))) as unknown as Quadrilateral
-		};
 	}
 </script>
 

@@ -1,10 +1,10 @@
 <script lang="ts">
 	import { tick, type ComponentProps } from 'svelte';
 	import { COLOURS, MARK_COLOURS, MARK_LIMITS, type Mark, type MarkColour } from '$lib/core/marks/mark';
-	import { movedBy, resizedBy, rounded, toPicture } from '$lib/core/marks/onPage';
+	import { movedBy, resizedBy, rounded, stripOver, toPicture } from '$lib/core/marks/onPage';
 	import { shapeOf } from '$lib/core/page/effective';
 	import type { PageFacts } from '$lib/core/page/preparePage';
-	import type { Point, Quadrilateral } from '$lib/core/sheet/geometry';
+	import type { Point } from '$lib/core/sheet/geometry';
 	import { project } from '$lib/core/sheet/homography';
 	import type { Change } from '$lib/core/packet/change';
 	import PageLayer from '../page/PageLayer.svelte';
@@ -48,7 +48,6 @@
 	] as const;
 	let size = $state<number>(7);
 	let chosen = $state<string | null>(null);
-	const mark = $derived(marks.find((m) => m.id === chosen) ?? null);
 
 	/** Words that are being typed: new ones, or others over those that are there. */
 	let typed = $state.raw<Extract<Mark, { kind: 'words' }> | null>(null);
@@ -102,21 +101,8 @@
 		if (!shape) return;
 		const [x, y] = middle();
 		const [wide, high] = [shape.width / 4, shape.height / 30];
-		const back = toPicture(shape);
-		const corners = [
-			[x - wide / 2, y - high / 2],
-			[x + wide / 2, y - high / 2],
-			[x + wide / 2, y + high / 2],
-			[x - wide / 2, y + high / 2]
-		] as const;
 		const id = crypto.randomUUID();
-		add([
-			{
-				id,
-				kind: 'strip',
-				corners: corners.map((c) => rounded(project(back, c))) as unknown as Quadrilateral
-			}
-		]);
+		add([stripOver(shape, id, { x: x - wide / 2, y: y - high / 2, width: wide, height: high })]);
 		chosen = id;
 	}
 	function choose(id: string | null): void {
@@ -292,10 +278,10 @@
 				{:else}
 					<ul>
 						{#each marks as one (one.id)}
-							<li class:on={one.id === mark?.id}>
+							<li class:on={one.id === chosen}>
 								<button
 									class="textual"
-									aria-pressed={one.id === mark?.id}
+									aria-pressed={one.id === chosen}
 									onclick={() => choose(one.id)}
 									onkeydown={(e) => key(e, one)}>{nameOf(one)}</button
 								>

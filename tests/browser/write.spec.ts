@@ -39,6 +39,8 @@ test('what is written on a page, and what is covered, is so in the file', async 
 	await expect(own.getByRole('button', { name: 'They belong here' })).toBeVisible();
 
 	await task(page, 'Write');
+	// Whichever came in first is shown; what is looked at in the file is its first page.
+	await page.locator('.strip [data-page]').first().click();
 	const added = page.getByRole('region', { name: 'What was added to this page' });
 	await expect(added).toContainText('Nothing so far');
 	await draw(page, [0.3, 0.8], [0.5, 0.82], [0.7, 0.8]);

@@ -1,3 +1,4 @@
+import { CURLS, photographCurled } from '../demo/generator/curled';
 import { fullPage, TAKES } from '../demo/generator/fullPage';
 import { photograph } from '../demo/generator/photograph';
 import { printedPage, PRINTED } from '../demo/generator/printedPage';
@@ -8,7 +9,7 @@ import { wholePicture, type Quadrilateral } from '../src/lib/core/sheet/geometry
 import { situationSpec, SITUATIONS, specimenPage } from './situations';
 
 /** Kinds of pictures for judging whether there is a sheet at all, and where. */
-export const KINDS = ['sheet', 'corners outside', 'full page', 'no page'] as const;
+export const KINDS = ['sheet', 'curled sheet', 'corners outside', 'full page', 'no page'] as const;
 export type DrawnKind = (typeof KINDS)[number];
 
 export interface DrawnPicture {
@@ -36,6 +37,21 @@ export function* drawnPictures(each: number, firstSeed: number): Generator<Drawn
 			const shot = photograph(anyPage(seed), situationSpec(situation, seed, size));
 			yield { kind: 'sheet', name: situation, picture: shot.picture, right: [shot.corners] };
 		}
+	}
+	for (let i = 0; i < 6 * each; i++) {
+		const seed = firstSeed + 20_000 + i * 37;
+		const random = new Random(seed + 9);
+		const curl = CURLS[i % 3]!;
+		const { picture, seenAt } = photographCurled(anyPage(seed), {
+			seed,
+			curl,
+			strength: random.between(0.15, 0.9),
+			framing: 'on a desk',
+			desk: random.pick(['wood', 'dark', 'white', 'stone', 'cloth'] as const),
+			size: [1200, 1600]
+		});
+		const corners = [seenAt([0, 0]), seenAt([1, 0]), seenAt([1, 1]), seenAt([0, 1])] as const;
+		yield { kind: 'curled sheet', name: curl, picture, right: [corners] };
 	}
 	for (let i = 0; i < 6 * each; i++) {
 		const seed = firstSeed + 30_000 + i * 41;

@@ -1,4 +1,5 @@
 import { benchAskew } from './askew';
+import { benchBend } from './bend';
 import { benchCamera } from './camera';
 import type { Part } from '../training/hands';
 import { fitAlike } from './fit/alike';
@@ -42,6 +43,7 @@ if (what === 'all' || what === 'turns')
 	await benchTurns(Number(rest[0] ?? 120), Number(rest[1] ?? 9000), print);
 if (what === 'all' || what === 'folds') benchFolds(Number(rest[0] ?? 30), Number(rest[1] ?? 6000), print);
 if (what === 'all' || what === 'askew') benchAskew(Number(rest[0] ?? 4), Number(rest[1] ?? 6500), print);
+if (what === 'all' || what === 'bend') benchBend(Number(rest[0] ?? 6), Number(rest[1] ?? 4200), print);
 if (what === 'all' || what === 'legibility')
 	await benchLegibility(Number(rest[0] ?? 2), Number(rest[1] ?? 700), print);
 if (what === 'all' || what === 'black-and-white')

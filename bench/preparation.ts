@@ -1,7 +1,8 @@
 import sharp from 'sharp';
 import { photograph } from '../demo/generator/photograph';
 import { inPlainTypeScript } from '../src/lib/core/kernels/kernels';
-import { pageSize, preparePage } from '../src/lib/core/page/preparePage';
+import { preparePage } from '../src/lib/core/page/preparePage';
+import { pageSize } from '../src/lib/core/page/pageSize';
 import { median } from '../src/lib/core/raster/percentile';
 import { findOutline } from '../src/lib/core/sheet/outline';
 import { encodePage } from '../src/lib/server/codec/encode';

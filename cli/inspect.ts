@@ -3,6 +3,7 @@ import { availableParallelism } from 'node:os';
 import { basename } from 'node:path';
 import { blankOf } from '../src/lib/core/page/blank';
 import { degreesOf } from '../src/lib/core/sheet/askew';
+import { sagOf } from '../src/lib/core/sheet/bend';
 import { cornersOf, turnOf } from '../src/lib/core/page/effective';
 import { weighedByOthers } from '../src/lib/core/reading/alikeLabels';
 import { namedLabels } from '../src/lib/core/reading/namedLabels';
@@ -83,6 +84,7 @@ export function reportOf(
 			confidence: round(picture.outline.confidence, 3)
 		},
 		...(picture.straight ? { straightened: round(-degreesOf(picture.straight), 2) } : {}),
+		...(facts.bend ? { bent: round(sagOf(facts.bend), 4) } : {}),
 		turn: turnOf(page, picture),
 		size: facts.size,
 		blank: blankOf(facts, reading) === 'yes',

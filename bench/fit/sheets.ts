@@ -28,7 +28,9 @@ interface Hypothesis {
  */
 export function fitSheets(each: number, firstSeed: number, print: (line: string) => void): void {
 	const pictures: Hypothesis[][] = [];
-	for (const { picture, right } of drawnPictures(each, firstSeed)) {
+	for (const { kind, picture, right } of drawnPictures(each, firstSeed)) {
+		// Their sides are not straight: fitted to them, straight edges would count for little, and sheets be made up.
+		if (kind === 'curled sheet') continue;
 		const small = shrinkTo(picture, 480);
 		const scale = picture.width / small.width;
 		const edges = edgeMap(small);

@@ -1,6 +1,7 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
+import { photographCurled } from '../../demo/generator/curled';
 import { fullPage } from '../../demo/generator/fullPage';
 import { printedPage } from '../../demo/generator/printedPage';
 import { noPage } from '../../demo/generator/scene';
@@ -214,7 +215,7 @@ test('a reading pass goes by the keyboard alone, and is remembered', async ({ pa
 	await expect(page.getByTitle('Read through and found fine')).toHaveCount(1);
 });
 
-test('a framed scan comes in whole, four lines are not blank, and a picture of no page is pointed out', async ({
+test('a framed scan comes in whole, four lines are not blank, no page is pointed out, a bent one made level', async ({
 	page
 }) => {
 	mkdirSync(FOLDER, { recursive: true });
@@ -229,7 +230,15 @@ test('a framed scan comes in whole, four lines are not blank, and a picture of n
 	const shots = {
 		'd framed': framed.picture,
 		'e four lines': testPhotograph(few, { seed: 6, size: [1500, 2000], lies: 0 }).picture,
-		'f shelf': noPage(23, 'shelf', [1200, 900])
+		'f shelf': noPage(23, 'shelf', [1200, 900]),
+		'g bent': photographCurled(testPage(5, { ruling: 'ruled' }).picture, {
+			seed: 12,
+			curl: 'fold',
+			strength: 0.9,
+			framing: 'near',
+			desk: 'wood',
+			size: [1500, 2000]
+		}).picture
 	};
 	const paths: string[] = [];
 	for (const [name, picture] of Object.entries(shots)) {
@@ -239,11 +248,11 @@ test('a framed scan comes in whole, four lines are not blank, and a picture of n
 	await signInAs(page, 'dov', 'sandbank');
 	await openPacket(page, 'Levelling the Weir');
 	await bringIn(page, paths);
-	await expect(stripImages(page)).toHaveCount(3, { timeout: 90_000 });
-	await expect(finding(page, 'wholeSheet')).toContainText('Page 3: no sheet was made out for certain', {
+	await expect(stripImages(page)).toHaveCount(4, { timeout: 90_000 });
+	await expect(finding(page, 'wholeSheet')).toContainText('Pages 3 and 4: no sheet was made out', {
 		timeout: 120_000
 	});
-	await expect(finding(page, 'pageCount')).toContainText('3 pages');
+	await expect(finding(page, 'pageCount')).toContainText('4 pages');
 
 	await task(page, 'Square');
 	await strip(page).nth(0).click();
@@ -253,6 +262,16 @@ test('a framed scan comes in whole, four lines are not blank, and a picture of n
 	await strip(page).nth(1).click();
 	await expect(page.getByText(/Sheet found/)).toBeVisible();
 
+	// The sheet that bends into a fold is level, and back again as a person wants it.
+	await strip(page).nth(3).click();
+	await expect(page.getByText('The sheet is bent: its lines are made level.')).toBeVisible();
+	await page.getByRole('button', { name: 'Leave them as photographed' }).click();
+	await expect(page.getByText('Lines are left as photographed.')).toBeVisible();
+	await page.getByRole('button', { name: 'Make them level' }).click();
+	await expect(page.getByText('The sheet is bent: its lines are made level.')).toBeVisible({
+		timeout: 60_000
+	});
+
 	// Nothing is known of the third: it is cropped by hand, and then nobody asks again.
 	await strip(page).nth(2).click();
 	await expect(page.getByText(/No sheet was made out for certain/)).toBeVisible();
@@ -261,5 +280,5 @@ test('a framed scan comes in whole, four lines are not blank, and a picture of n
 	await expect(page.getByText('Corners set by hand.')).toBeVisible();
 	await saved(page);
 	await task(page, 'Gather');
-	await expect(finding(page, 'wholeSheet')).toContainText('Every sheet is whole', { timeout: 60_000 });
+	await expect(finding(page, 'wholeSheet')).toContainText('Page 4: no sheet', { timeout: 60_000 });
 });

@@ -1,6 +1,18 @@
 import { execFileSync } from 'node:child_process';
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, finding, photographs, signInAs, stripImages, task } from './steps';
+import { worksheetForm } from '../support/worksheetForm';
+import {
+	bringIn,
+	expectAccessible,
+	finding,
+	openPacket,
+	photographs,
+	signInAs,
+	stripImages,
+	task
+} from './steps';
 
 test.setTimeout(240_000);
 
@@ -110,3 +122,44 @@ function headOf(pgm: Buffer, from: number, to: number): number[] {
 	}
 	return rows;
 }
+
+test('a worksheet that came as PDF is filled in, ticked, and handed on as a page', async ({ page }) => {
+	const folder = resolve('test-results/write');
+	mkdirSync(folder, { recursive: true });
+	const path = join(folder, 'worksheet.pdf');
+	writeFileSync(path, await worksheetForm());
+	await signInAs(page, 'senna', 'sandbank');
+	await openPacket(page, 'Levelling the Weir');
+	await bringIn(page, [path]);
+	await expect(stripImages(page)).toHaveCount(2, { timeout: 90_000 });
+	await task(page, 'Write');
+	await page.locator('.strip [data-page]').first().click();
+	const form = page.getByRole('region', { name: 'Fields of this worksheet' });
+	await expect(form).toContainText('0 of 6 filled in');
+	// All by keyboard: from field to field.
+	await form.getByLabel('group').focus();
+	await page.keyboard.type('Kingfishers');
+	await page.keyboard.press('Tab');
+	await expect(form).toContainText('1 of 6 filled in');
+	await form.getByLabel('meter').selectOption('float');
+	await form.getByLabel('calm water').check();
+	await form.getByLabel('bank, choice 1').check();
+	await form.getByLabel('bank, choice 2').check();
+	await expect(form.getByLabel('bank, choice 1')).not.toBeChecked();
+	await form.getByLabel('remarks').fill('Reeds on both sides, and two moorhens that would not move.');
+	await page.keyboard.press('Tab');
+	await expect(form).toContainText('5 of 6 filled in');
+	await expectAccessible(page, 'Write, a form');
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(form.getByLabel('remarks')).toHaveValue('');
+	await page.getByRole('button', { name: 'Redo' }).click();
+	await expect(page.locator('.saved')).toHaveText('All saved', { timeout: 120_000 });
+	// The second page has no fields.
+	await page.locator('.strip [data-page]').nth(1).click();
+	await expect(form).toHaveCount(0);
+	await task(page, 'Hand in');
+	const { text } = await savedText(page);
+	expect(text).toContain('Kingfishers');
+	expect(text).toContain('float');
+	expect(text).toContain('moorhens');
+});

@@ -44,6 +44,7 @@ const ways = (): Record<string, Way> => ({
 	'GET /api/packets/[id]/news': { path: `/api/packets/${packet}/news?version=0&news=0&sheet=0` },
 	'GET /api/packets/[id]/pictures/[key]/[kind]': { path: `/api/packets/${packet}/pictures/x/view` },
 	'GET /api/packets/[id]/pages/[page]/pictures': { path: `/api/packets/${packet}/pages/x/pictures` },
+	'GET /api/packets/[id]/pages/[page]/fields': { path: `/api/packets/${packet}/pages/x/fields` },
 	'GET /api/packets/[id]/files/[file]': { path: `/api/packets/${packet}/files/${packet}` },
 	'POST /api/packets/[id]/changes': {
 		path: `/api/packets/${packet}/changes`,

@@ -1,5 +1,6 @@
 import { flatten } from '$lib/core/sheet/flatten';
-import { pageSize } from '$lib/core/page/preparePage';
+import { bendOf } from '$lib/core/page/levelLines';
+import { pageSize } from '$lib/core/page/pageSize';
 import { turnCorners } from '$lib/core/sheet/turn';
 import type { Picture } from '$lib/core/raster/picture';
 import { finish } from '$lib/core/tone/finish';
@@ -79,7 +80,8 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	const shrink = Math.min(1, request.longest / Math.max(whole.width, whole.height));
 	const width = Math.max(8, Math.round(whole.width * shrink));
 	const height = Math.max(8, Math.round(whole.height * shrink));
-	const flat = flatten(source, turnCorners(corners, request.turn), width, height);
+	const upright = turnCorners(corners, request.turn);
+	const flat = flatten(source, upright, width, height, request.level ? bendOf(source, upright) : null);
 	const done = request.tone ? finish(flat, request.tone, whole.dotsPerInch * shrink) : null;
 	const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
 	if (done && done.tone !== 'colour') {

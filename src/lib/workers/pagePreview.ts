@@ -12,6 +12,8 @@ export interface PreviewWish {
 	readonly pictureWidth: number;
 	readonly corners: Quadrilateral;
 	readonly turn: Turn;
+	/** Lines that surely bend are made level. */
+	readonly level: boolean;
 	/** Null: flattened only, as the camera saw it. */
 	readonly tone: Tone | null;
 	/** Longer side of the result in pixels. */
@@ -137,12 +139,13 @@ export class PagePreview {
 	#start(wish: PreviewWish, done: (preview: Preview | null) => void): void {
 		this.#busy = true;
 		this.#done = done;
-		const { turn, tone, longest } = wish;
+		const { turn, level, tone, longest } = wish;
 		this.#worker ??= this.#open();
 		const id = this.#id++;
 		this.#worker.postMessage({
 			...plain(wish),
 			turn,
+			level,
 			tone: tone && { ...tone },
 			longest,
 			kind: 'preview',

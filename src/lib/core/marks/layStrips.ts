@@ -1,27 +1,27 @@
 import { sampleAt } from '../raster/floatPlane';
 import type { Picture } from '../raster/picture';
-import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
-import { homography, project } from '../sheet/homography';
+import type { Point, Quadrilateral } from '../sheet/geometry';
 import type { Illumination } from '../tone/illumination';
+import { toPage, type PlacesOnPage } from './onPage';
 
 /**
  * Lays strips of the page's own paper over parts of a flattened page: what was there is gone from it, and in every tone
  * the place looks like bare paper in the same light.
  *
  * @param page is changed
- * @param corners along which the page was flattened, beginning with its upper left
- * @param strips in pixels of the picture, as `corners`
+ * @param shape how the page was made of its picture
+ * @param strips in pixels of the picture
  */
 export function layStrips(
 	page: Picture & { data: Uint8Array },
 	light: Illumination,
-	corners: Quadrilateral,
+	shape: PlacesOnPage,
 	strips: readonly Quadrilateral[]
 ): void {
 	const { width, height, data } = page;
-	const map = homography(corners, wholePicture(width, height));
+	const map = toPage(shape);
 	for (const strip of strips) {
-		const outline = strip.map((corner) => project(map, corner));
+		const outline = strip.map(map);
 		const ys = outline.map(([, y]) => y);
 		const last = Math.min(height - 1, Math.ceil(Math.max(...ys)));
 		for (let y = Math.max(0, Math.floor(Math.min(...ys))); y <= last; y++) {

@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import { blankPicture } from '../raster/picture';
 import type { Quadrilateral } from '../sheet/geometry';
 import { wholePicture } from '../sheet/geometry';
-import { project } from '../sheet/homography';
 import { estimateIllumination } from '../tone/illumination';
 import { changeSchema } from '../packet/changeSchema';
 import { apply } from '../packet/change';
@@ -64,11 +63,11 @@ const put = (mark: Mark, at?: number) =>
 
 describe('what is added to a page', () => {
 	it('lies on the picture: on the page it is where the picture is, whatever the turn', () => {
-		const there = project(toPage(SHAPE), [100, 80]);
+		const there = toPage(SHAPE)([100, 80]);
 		// Turned by a quarter, the picture's upper left is the page's upper right.
 		expect(there[0]).toBeCloseTo(SHAPE.width, 3);
 		expect(there[1]).toBeCloseTo(0, 3);
-		const back = project(toPicture(SHAPE), project(toPage(SHAPE), [512, 700]));
+		const back = toPicture(SHAPE)(toPage(SHAPE)([512, 700]));
 		expect(back[0]).toBeCloseTo(512, 3);
 		expect(back[1]).toBeCloseTo(700, 3);
 	});
@@ -80,19 +79,20 @@ describe('what is added to a page', () => {
 		// 20 pixels of the stroke's bend, and about a millimetre of pen.
 		expect(bottom - top).toBeGreaterThan(20);
 		expect(bottom - top).toBeLessThan(20 + 2 * (200 / 25.4));
-		expect(words).toMatchObject({ kind: 'words', lines: ['See', 'the back'], x: 500 });
+		expect(words).toMatchObject({ kind: 'words', lines: ['See', 'the back'] });
+		expect((words as { x: number }).x).toBeCloseTo(500, 6);
 		expect((words as { pitch: number }).pitch).toBeCloseTo((7 * 200) / 25.4, 6);
 	});
 
 	it('is moved and made larger on the page, not on the picture', () => {
 		const map = toPage(SHAPE);
-		const before = project(map, WORDS.at);
-		const moved = project(map, movedBy(WORDS, SHAPE, 30, -12).at);
+		const before = map(WORDS.at);
+		const moved = map(movedBy(WORDS, SHAPE, 30, -12).at);
 		expect(moved[0] - before[0]).toBeCloseTo(30, 0);
 		expect(moved[1] - before[1]).toBeCloseTo(-12, 0);
 		const larger = resizedBy(STRIP, SHAPE, 40, 25);
 		const box = (m: typeof STRIP) => {
-			const at = m.corners.map((c) => project(map, c));
+			const at = m.corners.map(map);
 			return [Math.abs(at[2]![0] - at[0]![0]), Math.abs(at[2]![1] - at[0]![1])] as const;
 		};
 		expect(box(larger)[0] - box(STRIP)[0]).toBeCloseTo(40, 0);
@@ -183,7 +183,7 @@ describe('a strip of paper', () => {
 			{ ...STRIP, corners: [[50, 100], [300, 110], [300, 200], [50, 190]] } // prettier-ignore
 		]);
 		const before = Uint8Array.from(sheet.data);
-		layStrips(sheet, light, corners, strips);
+		layStrips(sheet, light, { corners, turn: 0, width, height }, strips);
 		let darkest = 255;
 		for (let y = 112; y < 188; y++) {
 			for (let x = 52; x < 298; x++) {

@@ -1,5 +1,6 @@
 import { getStroke } from 'perfect-freehand';
-import { homography, project, type Homography } from '../sheet/homography';
+import { offOutline, ontoOutline, type Bend } from '../sheet/bend';
+import { homography, project } from '../sheet/homography';
 import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
 import { turnCorners, type Turn } from '../sheet/turn';
 import { COLOURS, MARK_LIMITS, type Mark, type Stroke, type Strip, type Words } from './mark';
@@ -9,18 +10,32 @@ export interface PageShape {
 	/** The corners it was flattened along, in pixels of the picture. */
 	readonly corners: Quadrilateral;
 	readonly turn: Turn;
+	/** How its lines ran before they were made level. */
+	readonly bend?: Bend | null;
 	/** Of the page in pixels. */
 	readonly width: number;
 	readonly height: number;
 	readonly dotsPerInch: number;
 }
 
-/** From the picture to the page, or back; in pixels of each. */
-export function toPage(shape: PageShape): Homography {
-	return homography(turnCorners(shape.corners, shape.turn), wholePicture(shape.width, shape.height));
+/** What is needed of a page's shape to know where places of its picture lie on it. */
+export type PlacesOnPage = Omit<PageShape, 'dotsPerInch'>;
+
+/** Takes a place from the picture to the page, or back; in pixels of each. */
+export function toPage({ corners, turn, width, height, bend }: PlacesOnPage): (place: Point) => Point {
+	const map = homography(turnCorners(corners, turn), wholePicture(1, 1));
+	return (place) => {
+		const onOutline = project(map, place);
+		const [x, y] = bend ? offOutline(bend, onOutline) : onOutline;
+		return [x * width, y * height];
+	};
 }
-export function toPicture(shape: PageShape): Homography {
-	return homography(wholePicture(shape.width, shape.height), turnCorners(shape.corners, shape.turn));
+export function toPicture({ corners, turn, width, height, bend }: PlacesOnPage): (place: Point) => Point {
+	const map = homography(wholePicture(1, 1), turnCorners(corners, turn));
+	return ([x, y]) => {
+		const onPage: Point = [x / width, y / height];
+		return project(map, bend ? ontoOutline(bend, onPage) : onPage);
+	};
 }
 
 /** How to draw what was added, on the page, in its pixels with y pointing down. */
@@ -49,7 +64,9 @@ export type Drawn = {
 );
 
 /** Letters in a line of their height. */
-const LETTERS = 0.72;
+export const LETTERS = 0.72;
+/** Breadth of a letter beside its size, rather more than in the mean. */
+export const BREADTH = 0.6;
 /** Where letters stand, below the line's upper edge. */
 const FOOT = 0.78;
 /** How much a stroke narrows where it is fast or light. */
@@ -62,11 +79,11 @@ export function drawnOn(shape: PageShape, marks: readonly (Stroke | Words)[]): D
 	return marks.map((mark) => drawn(mark, shape.dotsPerInch / 25.4, map));
 }
 
-function drawn(mark: Stroke | Words, perMillimetre: number, map: Homography): Drawn {
+function drawn(mark: Stroke | Words, perMillimetre: number, map: (place: Point) => Point): Drawn {
 	const { id } = mark;
 	const rgb = COLOURS[mark.colour];
 	if (mark.kind === 'words') {
-		const [x, y] = project(map, mark.at);
+		const [x, y] = map(mark.at);
 		const pitch = mark.size * perMillimetre;
 		return {
 			id,
@@ -79,7 +96,7 @@ function drawn(mark: Stroke | Words, perMillimetre: number, map: Homography): Dr
 			pitch
 		};
 	}
-	const points = mark.points.map(([x, y, pressure]) => [...project(map, [x, y]), pressure]);
+	const points = mark.points.map(([x, y, pressure]) => [...map([x, y]), pressure]);
 	const isMarker = mark.kind === 'marker';
 	const outline = getStroke(points, {
 		size: mark.width * perMillimetre,
@@ -106,7 +123,7 @@ export function boundsOf(one: Drawn): readonly [number, number, number, number] 
 		return [
 			one.x,
 			one.y - one.size,
-			one.x + 0.6 * one.size * longest,
+			one.x + BREADTH * one.size * longest,
 			one.y + one.pitch * (one.lines.length - 1) + 0.3 * one.size
 		];
 	}
@@ -152,7 +169,7 @@ export function stripOver(
 	return {
 		id,
 		kind: 'strip',
-		corners: corners.map((c) => rounded(project(back, c))) as unknown as Quadrilateral
+		corners: corners.map((c) => rounded(back(c))) as unknown as Quadrilateral
 	};
 }
 
@@ -160,8 +177,8 @@ export function stripOver(
 export function movedBy<M extends Mark>(mark: M, shape: PageShape, dx: number, dy: number): M {
 	const [to, back] = [toPage(shape), toPicture(shape)];
 	const moved = (p: Point): Point => {
-		const [x, y] = project(to, p);
-		return rounded(project(back, [x + dx, y + dy]));
+		const [x, y] = to(p);
+		return rounded(back([x + dx, y + dy]));
 	};
 	if (mark.kind === 'strip') {
 		return { ...mark, corners: mark.corners.map(moved) as unknown as Quadrilateral };
@@ -178,7 +195,7 @@ export function resizedBy<M extends Mark>(mark: M, shape: PageShape, dx: number,
 		return { ...mark, width: clamped(mark.width + millimetres / 5, MARK_LIMITS.width[mark.kind]) };
 	}
 	const [to, back] = [toPage(shape), toPicture(shape)];
-	const outline = mark.corners.map((corner) => project(to, corner));
+	const outline = mark.corners.map((corner) => to(corner));
 	const [cx, cy] = [0, 1].map((k) => outline.reduce((sum, p) => sum + p[k as 0 | 1], 0) / 4) as [
 		number,
 		number
@@ -189,7 +206,7 @@ export function resizedBy<M extends Mark>(mark: M, shape: PageShape, dx: number,
 		([x, y], i) => x > cx === outline[i]![0] > cx && y > cy === outline[i]![1] > cy
 	);
 	return isThere
-		? { ...mark, corners: grown.map((p) => rounded(project(back, p))) as unknown as Quadrilateral }
+		? { ...mark, corners: grown.map((p) => rounded(back(p))) as unknown as Quadrilateral }
 		: mark;
 }
 

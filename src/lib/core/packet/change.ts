@@ -27,6 +27,8 @@ export type Change =
 	| { readonly kind: 'removePages'; readonly pages: readonly string[] }
 	| { readonly kind: 'setCorners'; readonly page: string; readonly corners: Quadrilateral | null }
 	| { readonly kind: 'setTurn'; readonly page: string; readonly turn: Turn | null }
+	/** Whether lines that bend are made level. */
+	| { readonly kind: 'setLevel'; readonly page: string; readonly level: boolean }
 	| { readonly kind: 'setTone'; readonly page: string; readonly tone: Tone | null }
 	/** How finely a page is kept in the file; null for as prepared. */
 	| { readonly kind: 'setEncoding'; readonly page: string; readonly encoding: Encoding | null }
@@ -111,6 +113,11 @@ export function apply(packet: Packet, change: Change): Applied {
 			const page = pageOf(packet, change.page);
 			return edited(packet, { ...page, turn: change.turn }, { ...change, turn: page.turn });
 		}
+		case 'setLevel': {
+			const { level, ...page } = pageOf(packet, change.page);
+			const now: Page = change.level ? page : { ...page, level: false };
+			return edited(packet, now, { ...change, level: level ?? true });
+		}
 		case 'setTone': {
 			const page = pageOf(packet, change.page);
 			return edited(packet, { ...page, tone: change.tone }, { ...change, tone: page.tone });
@@ -122,20 +129,25 @@ export function apply(packet: Packet, change: Change): Applied {
 		}
 		case 'setPicture': {
 			const page = pageOf(packet, change.page);
-			const { source, sourcePage, half, corners, turn, marks, own, ...rest } = page;
+			const { source, sourcePage, half, corners, turn, marks, own, level, ...rest } = page;
 			const inverse: Change = {
 				...change,
 				picture: { source, sourcePage, ...(half === undefined ? {} : { half }), corners, turn }
 			};
 			const isSame = change.picture.source === source && change.picture.sourcePage === sourcePage;
-			const ofPicture = { ...(marks ? { marks } : {}), ...(own ? { own } : {}) };
-			if (isSame || (!marks && !own)) {
+			const ofPicture = {
+				...(marks ? { marks } : {}),
+				...(own ? { own } : {}),
+				...(level === false ? { level } : {})
+			};
+			if (isSame || Object.keys(ofPicture).length === 0) {
 				return edited(packet, { ...rest, ...ofPicture, ...change.picture }, inverse);
 			}
 			// What was added lay on the old picture, and that was said to be one's own.
 			const back: Change[] = [
 				...(marks ?? []).map((mark): Change => ({ kind: 'setMark', page: change.page, mark })),
-				...(own ? [{ kind: 'setOwn', pages: [change.page], own } as const] : [])
+				...(own ? [{ kind: 'setOwn', pages: [change.page], own } as const] : []),
+				...(level === false ? [{ kind: 'setLevel', page: change.page, level } as const] : [])
 			];
 			return edited(
 				packet,

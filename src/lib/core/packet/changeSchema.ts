@@ -135,6 +135,7 @@ const edits: Partial<Record<Change['kind'], Joi.ObjectSchema>> = {
 		page: id.required(),
 		number: Joi.alternatives(Joi.number().integer().min(1).max(999), Joi.valid(null, 'as-read')).required()
 	}),
+	setLevel: Joi.object({ kind: kind('setLevel'), page: id.required(), level: Joi.boolean().required() }),
 	setOwn: Joi.object({
 		kind: kind('setOwn'),
 		pages: Joi.array().items(id).min(1).max(PACKET_LIMITS.pages).unique().required(),

@@ -38,6 +38,8 @@ export function describeChange(change: Change): string {
 			return change.number === 'as-read'
 				? 'number back to what was read'
 				: `number set to ${change.number ?? 'none'}`;
+		case 'setLevel':
+			return change.level ? 'lines made level' : 'lines left as photographed';
 		case 'setOwn':
 			return `${plural(change.pages.length, 'page')} said to be ${change.own ? 'one’s own' : 'as the name says'}`;
 		case 'setMark':

@@ -43,6 +43,7 @@ const PAGE_CHANGES: readonly [string, (a: Page, b: Page) => boolean][] = [
 	['photographed again', (a, b) => other(picture(a), picture(b))],
 	['other corners', (a, b) => !other(picture(a), picture(b)) && other(a.corners, b.corners)],
 	['turned', (a, b) => !other(picture(a), picture(b)) && a.turn !== b.turn],
+	['lines made level or left', (a, b) => a.level !== b.level],
 	['another tone', (a, b) => other(a.tone, b.tone)],
 	['written on', (a, b) => other(a.marks, b.marks)],
 	['kept more or less finely', (a, b) => other(a.encoding, b.encoding)]

@@ -84,6 +84,7 @@ const edit: fc.Arbitrary<Change> = fc.oneof(
 		page: id,
 		number: fc.constantFrom(null, 'as-read' as const, 1, 2)
 	}),
+	fc.record({ kind: fc.constant('setLevel' as const), page: id, level: fc.boolean() }),
 	fc.record({
 		kind: fc.constant('setDeclined' as const),
 		key: fc.constantFrom('p1 2a', 'p2 1', 'order 3'),

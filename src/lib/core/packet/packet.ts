@@ -23,6 +23,8 @@ export interface Page {
 	readonly encoding?: Encoding;
 	/** The number on it as a person reads it, null for none; absent: as Membrana reads it. */
 	readonly number?: number | null;
+	/** False: its lines stay as the camera saw them; absent: where they surely bend, they are made level. */
+	readonly level?: false;
 	/** A person said that it is their own, whatever name was read on it; absent: nobody has said so. */
 	readonly own?: true;
 	/** What a person said of it after reading it through; absent: not read through yet. */

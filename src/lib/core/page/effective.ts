@@ -66,6 +66,7 @@ export function effectiveSettings(
 		turn: turnOf(page, picture),
 		...(strips.length > 0 ? { strips } : {}),
 		tone: page.tone ?? usual,
+		level: page.level ?? true,
 		cutOff: page.corners === null && picture.outline.cutOff.length > 0,
 		expectedPaper
 	};
@@ -75,11 +76,12 @@ export function effectiveSettings(
 export function shapeOf(
 	page: Page,
 	picture: PictureFacts,
-	{ width, height, dotsPerInch }: Pick<PageFacts, 'width' | 'height' | 'dotsPerInch'>
+	{ width, height, dotsPerInch, bend }: Pick<PageFacts, 'width' | 'height' | 'dotsPerInch' | 'bend'>
 ): PageShape {
 	return {
 		corners: flattenedAlong(page, picture),
 		turn: turnOf(page, picture),
+		...(bend ? { bend } : {}),
 		width,
 		height,
 		dotsPerInch

@@ -6,16 +6,18 @@ import { paperNoise } from '../legibility/paperNoise';
 import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
+import { bendOf, evenlyLit, leanInside } from './levelLines';
+import { pageSize, RESOLUTION } from './pageSize';
 import { layStrips } from '../marks/layStrips';
 import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
-import { leaning, shouldStraighten, straightened } from '../sheet/askew';
+import { straightened } from '../sheet/askew';
+import type { Bend } from '../sheet/bend';
 import { flatten } from '../sheet/flatten';
 import { findFold, refineHalves, type Spread } from '../sheet/fold';
-import { signedArea, type Quadrilateral } from '../sheet/geometry';
+import type { Quadrilateral } from '../sheet/geometry';
 import { findOutline, type Outline } from '../sheet/outline';
-import { PAPER_SIZES, paperSize, type PaperName } from '../sheet/paperSize';
-import { proportions } from '../sheet/proportions';
+import type { PaperName } from '../sheet/paperSize';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
 import { evenGrey, evenLight } from '../tone/evenLight';
 import { finish, type FinishedPage } from '../tone/finish';
@@ -52,6 +54,8 @@ export interface PageFacts {
 	readonly bare?: boolean;
 	readonly legibility: Legibility;
 	readonly fingerprint: string;
+	/** How its lines ran before they were made level; absent where nothing was done. */
+	readonly bend?: Bend;
 	/** Of its ink and paper. */
 	readonly colours?: InkAndPaper;
 }
@@ -65,6 +69,8 @@ export interface PageSettings {
 	readonly cutOff?: boolean;
 	/** The paper asked for by the rule sheet. */
 	readonly expectedPaper?: PaperName;
+	/** False: lines stay as the camera saw them, however they bend. */
+	readonly level?: boolean;
 	/** Laid over by a person, in pixels of the picture. */
 	readonly strips?: readonly Quadrilateral[];
 }
@@ -76,12 +82,6 @@ export interface PreparedPage {
 	readonly milliseconds: Readonly<Record<'flatten' | 'tone' | 'legibility', number>>;
 }
 
-/** Dots an inch of a prepared page, unless the source holds less. */
-export const RESOLUTION = 200;
-/** Lines of writing are told from each other at this resolution. */
-const TURN_RESOLUTION = 80;
-/** Pages are not made smaller than this even from tiny pictures, so that tiles and windows fit. */
-const LEAST_RESOLUTION = 72;
 /** Writing over less of the page than this is dust. */
 const BLANK_COVERAGE = 0.0004;
 /** Writing over less than this may be no more than the traces of a shadow's edge. */
@@ -109,16 +109,16 @@ export function analysePicture(picture: Picture): PictureFacts {
 	};
 }
 
-/** Sheets lie askew in feeders and on glass; what is no scan has an outline for that. */
+/** Sheets lie askew in feeders, on glass and under cameras; what has an outline is straight by that. */
 function findStraight(
 	{ width, height }: Picture,
 	outline: Outline,
 	grey: Plane,
 	{ turn }: TurnGuess
 ): Quadrilateral | null {
-	if (outline.kind !== 'whole' || outline.confidence < 0.5) return null;
-	const askew = leaning(grey, turn === 90 || turn === 270);
-	return askew && shouldStraighten(askew) ? straightened(grey, askew.degrees, width, height) : null;
+	if (outline.kind !== 'whole') return null;
+	const degrees = leanInside(grey, turn === 90 || turn === 270, outline.confidence >= 0.5);
+	return degrees === null ? null : straightened(grey, degrees, width, height);
 }
 
 /** How far from the found side of both pages that of one may lie, as a fraction of the picture's longer side. */
@@ -139,22 +139,17 @@ export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess
 	return guessTurn(writingMask(grey, noise));
 }
 
-/** What is inside these corners, small and in even light. */
-function evenlyLit(picture: Picture, corners: Quadrilateral) {
-	const { width, height } = pageSize(picture, corners, 0, TURN_RESOLUTION);
-	const flat = flatten(picture, corners, width, height);
-	return { grey: evenGrey(flat, estimateIllumination(flat)), noise: paperNoise(flat) };
-}
-
 /** Flattens, turns, evens out, finishes and measures one page. */
 export function preparePage(picture: Picture, settings: PageSettings): PreparedPage {
 	const started = performance.now();
 	const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
 	const corners = turnCorners(settings.corners, settings.turn);
-	const flat = flatten(picture, corners, size.width, size.height);
+	const bend = settings.level === false ? null : bendOf(picture, corners);
+	const flat = flatten(picture, corners, size.width, size.height, bend);
 	const flattened = performance.now();
 	const light = estimateIllumination(flat);
-	layStrips(flat, light, corners, settings.strips ?? []);
+	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
+	layStrips(flat, light, shape, settings.strips ?? []);
 	const isColour = settings.tone.name === 'colour' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
 	const { grey } = even;
@@ -193,6 +188,7 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 		...(bare ? { bare } : {}),
 		legibility,
 		fingerprint: blank ? '' : fingerprint(writing),
+		...(bend ? { bend } : {}),
 		colours: measureColours(flat, light, writing)
 	};
 	return {
@@ -203,34 +199,5 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 			tone: toned - flattened,
 			legibility: performance.now() - toned
 		}
-	};
-}
-
-/** Size in pixels of the upright page made from these corners. */
-export function pageSize(
-	picture: Pick<Picture, 'width' | 'height'>,
-	corners: Quadrilateral,
-	turn: Turn,
-	wanted = RESOLUTION,
-	expected?: PaperName
-) {
-	const [a, b, c, d] = corners;
-	let ratio = proportions(corners, [picture.width, picture.height]);
-	if (turn === 90 || turn === 270) ratio = 1 / ratio;
-	const paper = paperSize(ratio, expected);
-	const upright = ratio <= 1;
-	// Paper that is not a known size is given the width of A4.
-	const [short, long] = paper ? PAPER_SIZES[paper] : [210, 210 / (upright ? ratio : 1 / ratio)];
-	const [wmm, hmm] = upright ? [short, long] : [long, short];
-	const seen = Math.sqrt(Math.abs(signedArea([a, b, c, d])));
-	const sourceDotsPerInch = (seen / Math.sqrt(wmm * hmm)) * 25.4;
-	const dotsPerInch = Math.round(Math.min(wanted, Math.max(sourceDotsPerInch * 1.15, LEAST_RESOLUTION)));
-	const pixels = (mm: number) => Math.max(8, Math.round((mm / 25.4) * dotsPerInch));
-	return {
-		width: pixels(wmm),
-		height: pixels(hmm),
-		dotsPerInch,
-		sourceDotsPerInch,
-		paper
 	};
 }

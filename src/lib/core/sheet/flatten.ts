@@ -1,6 +1,7 @@
 import { withKernels, type Kernels } from '../kernels/kernels';
 import type { Picture } from '../raster/picture';
-import type { Quadrilateral } from './geometry';
+import { legendre, type Bend } from './bend';
+import { wholePicture, type Quadrilateral } from './geometry';
 import { homography } from './homography';
 
 type Homography = ReturnType<typeof homography>;
@@ -13,6 +14,7 @@ const DENSE = 2.6;
  * outline reaches outside the picture the result is white. Where the source holds more than 2.6 times the pixels
  * asked for, four samples are averaged for each, so that thin strokes are not skipped.
  *
+ * @param bend how the lines run over the outline; they are made level
  * @returns an RGB picture
  * @throws RangeError when three corners lie on one line
  */
@@ -20,23 +22,19 @@ export function flatten(
 	picture: Picture,
 	corners: Quadrilateral,
 	width: number,
-	height: number
+	height: number,
+	bend: Bend | null = null
 ): Picture & { data: Uint8Array } {
-	const h = homography(
-		[
-			[0, 0],
-			[width, 0],
-			[width, height],
-			[0, height]
-		],
-		corners
-	);
+	const h = homography(wholePicture(width, height), corners);
 	const area = Math.abs(
 		(corners[2][0] - corners[0][0]) * (corners[3][1] - corners[1][1]) -
 			(corners[3][0] - corners[1][0]) * (corners[2][1] - corners[0][1])
 	);
 	const isDense = area / 2 / (width * height) > DENSE;
-	const page = { width, height, isDense, mapping: isDense ? halfStep(h) : h };
+	const samples = isDense ? 2 : 1;
+	const mapping = isDense ? halfStep(h) : h;
+	const bent = bend && bentColumns(bend, samples * width, samples * height);
+	const page = { width, height, isDense, mapping, bent };
 	const data = withKernels(
 		(kernels) => flattenFast(kernels, picture, page),
 		() => flattenPlain(picture, page)
@@ -51,6 +49,50 @@ interface Page {
 	readonly isDense: boolean;
 	/** From the grid of samples to the picture. */
 	readonly mapping: Homography;
+	/** Where the page is not flat. */
+	readonly bent: BentColumns | null;
+}
+
+/** So many samples of a bent row lie on a straight line. */
+const PIECE = 16;
+
+/** How far samples of a level page lie off their row on the outline, at the end of each piece of a row. */
+interface BentColumns {
+	/** Columns and rows of the outline are so many times those of the page from its middle. */
+	readonly reach: number;
+	readonly middleX: number;
+	readonly middleY: number;
+	/** A sample at row `y` lies at `middleY + shift + scale (y - middleY)`. */
+	readonly shift: Float64Array;
+	readonly scale: Float64Array;
+}
+
+function bentColumns({ shift, spread, reach }: Bend, columns: number, rows: number): BentColumns {
+	const ends = Math.ceil(columns / PIECE) + 1;
+	const bent = {
+		reach,
+		middleX: columns / 2,
+		middleY: rows / 2,
+		shift: new Float64Array(ends),
+		scale: new Float64Array(ends)
+	};
+	for (let i = 0; i < ends; i++) {
+		const p = legendre(reach * ((2 * (i * PIECE + 0.5)) / columns - 1));
+		const sum = (of: readonly number[]) => of.reduce((total, one, k) => total + one * p[k]!, 0);
+		bent.shift[i] = (sum(shift) * rows) / 2;
+		bent.scale[i] = reach * (1 + sum(spread));
+	}
+	return bent;
+}
+
+/** Where a sample of the grid comes from on the flattened outline, in steps of the grid; at the end of a piece. */
+function onOutline({ bent }: Page, column: number, row: number): readonly [number, number] {
+	if (!bent) return [column, row];
+	const i = Math.min(Math.round(column / PIECE), bent.shift.length - 1);
+	return [
+		bent.middleX + bent.reach * (column - bent.middleX),
+		bent.middleY + bent.shift[i]! + bent.scale[i]! * (row - bent.middleY)
+	];
 }
 
 /** A page is made in tiles, so that the part of the picture for each stays near at hand. */
@@ -83,12 +125,14 @@ function flattenPlain(picture: Picture, page: Page): Uint8Array {
 	for (const { left, top, width, height } of tilesOf(page)) {
 		for (let y = top; y < top + height; y++) {
 			const to = 3 * (y * page.width + left);
+			const sample = (row: Row, count: number, into: Uint8Array, at: number) =>
+				sampleRow(picture, row, count, into, at);
 			if (!page.isDense) {
-				sampleRow(picture, startOfRow(page.mapping, left, y), width, out, to);
+				inPieces(page, left, y, width, (row, count, done) => sample(row, count, out, to + 3 * done));
 				continue;
 			}
-			sampleRow(picture, startOfRow(page.mapping, 2 * left, 2 * y), 2 * width, upper, 0);
-			sampleRow(picture, startOfRow(page.mapping, 2 * left, 2 * y + 1), 2 * width, lower, 0);
+			inPieces(page, 2 * left, 2 * y, 2 * width, (row, n, done) => sample(row, n, upper, 3 * done));
+			inPieces(page, 2 * left, 2 * y + 1, 2 * width, (row, n, done) => sample(row, n, lower, 3 * done));
 			for (let x = 0, o = to, i = 0; x < width; x++, o += 3, i += 6) {
 				out[o] = (upper[i]! + upper[i + 3]! + lower[i]! + lower[i + 3]! + 2) >> 2;
 				out[o + 1] = (upper[i + 1]! + upper[i + 4]! + lower[i + 1]! + lower[i + 4]! + 2) >> 2;
@@ -124,12 +168,14 @@ function flattenFast(kernels: Kernels, picture: Picture, page: Page): Uint8Array
 				run.sampleRow(source, stride, channels, u, v, w, stepU, stepV, stepW, count, to);
 			} else sampleRow(picture, row, count, memory, to);
 		};
+		const sampleAt = (column: number, y: number, count: number, to: number) =>
+			inPieces(page, column, y, count, (row, n, done) => sample(row, n, to + 3 * done));
 		for (let y = tile.top; y < tile.top + tile.height; y++) {
 			if (page.isDense) {
-				sample(startOfRow(page.mapping, 2 * tile.left, 2 * y), 2 * tile.width, upper);
-				sample(startOfRow(page.mapping, 2 * tile.left, 2 * y + 1), 2 * tile.width, lower);
+				sampleAt(2 * tile.left, 2 * y, 2 * tile.width, upper);
+				sampleAt(2 * tile.left, 2 * y + 1, 2 * tile.width, lower);
 				run.averageRows(upper, lower, tile.width, line);
-			} else sample(startOfRow(page.mapping, tile.left, y), tile.width, line);
+			} else sampleAt(tile.left, y, tile.width, line);
 			// What is written beyond the end must not fall on the next row.
 			memory.copyWithin(out + 3 * (y * page.width + tile.left), line, line + 3 * tile.width);
 		}
@@ -141,14 +187,19 @@ function flattenFast(kernels: Kernels, picture: Picture, page: Page): Uint8Array
  * The part of the picture that a tile is made from, in pixels; empty where it lies outside, or where corners that no
  * camera sees make it reach beyond the horizon.
  */
-function patchOf(picture: Picture, { isDense, mapping: h }: Page, { left, top, width, height }: Tile): Tile {
-	const samples = isDense ? 2 : 1;
-	const corners = [0, 1, 2, 3].map((i) => {
-		const x = samples * (left + (i & 1) * width);
-		const y = samples * (top + (i >> 1) * height);
-		const w = h[6] * x + h[7] * y + 1;
-		return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w, w] as const;
-	});
+function patchOf(picture: Picture, page: Page, { left, top, width, height }: Tile): Tile {
+	const h = page.mapping;
+	const samples = page.isDense ? 2 : 1;
+	// Of a bent tile the upper and the lower side are curves.
+	const places = page.bent ? (samples * width) / PIECE : 1;
+	const along = Array.from({ length: Math.ceil(places) + 1 }, (_, i) => Math.min(i / places, 1));
+	const corners = along.flatMap((share) =>
+		[0, 1].map((lower) => {
+			const [x, y] = onOutline(page, samples * (left + share * width), samples * (top + lower * height));
+			const w = h[6] * x + h[7] * y + 1;
+			return [(h[0] * x + h[1] * y + h[2]) / w, (h[3] * x + h[4] * y + h[5]) / w, w] as const;
+		})
+	);
 	if (corners.some(([, , w]) => !(w > 0))) return { left: 0, top: 0, width: 0, height: 0 };
 	const range = (axis: 0 | 1, end: number) => {
 		const values = corners.map((corner) => corner[axis]);
@@ -187,6 +238,38 @@ function startOfRow(h: Homography, column: number, row: number): Row {
 		stepV,
 		stepW
 	};
+}
+
+/**
+ * Gives the pieces of a row of samples that come from a straight line in the picture: all of it where the page is flat.
+ *
+ * @param sample is told how many samples of the row came before
+ */
+function inPieces(
+	page: Page,
+	column: number,
+	row: number,
+	count: number,
+	sample: (piece: Row, count: number, done: number) => void
+): void {
+	if (!page.bent) {
+		sample(startOfRow(page.mapping, column, row), count, 0);
+		return;
+	}
+	const h = page.mapping;
+	const place = (at: number) => {
+		const [x, y] = onOutline(page, at, row);
+		const w = h[6] * (x + 0.5) + h[7] * (y + 0.5) + 1;
+		const u = (h[0] * (x + 0.5) + h[1] * (y + 0.5) + h[2]) / w;
+		return [u, (h[3] * (x + 0.5) + h[4] * (y + 0.5) + h[5]) / w] as const;
+	};
+	let [u, v] = place(column);
+	for (let done = 0; done < count; done += PIECE) {
+		const next = place(column + done + PIECE);
+		const [stepU, stepV] = [(next[0] - u) / PIECE, (next[1] - v) / PIECE];
+		sample({ u, v, w: 1, stepU, stepV, stepW: 0 }, Math.min(PIECE, count - done), done);
+		[u, v] = next;
+	}
 }
 
 /** A straight row whose ends lie inside, this side of the horizon, lies inside. */

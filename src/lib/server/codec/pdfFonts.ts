@@ -94,7 +94,8 @@ export class Fonts {
 		const known = this.#loaded.get(subset);
 		if (known) return known;
 		const bytes = await readFile(join(FONT_FILES, `ibm-plex-sans-${subset}-400-normal.woff`));
-		const font = await this.pdf.embedFont(unpackWoff(bytes));
+		// Two letters in one glyph would be lost to whoever searches or copies the text.
+		const font = await this.pdf.embedFont(unpackWoff(bytes), { features: { liga: false } });
 		const loaded = { font, letters: new Set(font.getCharacterSet()) };
 		this.#loaded.set(subset, loaded);
 		return loaded;

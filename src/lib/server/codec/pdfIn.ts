@@ -17,7 +17,8 @@ const RESOLUTION = 200;
 const home = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
 const folder = (name: string) => join(home, name) + '/';
 
-async function openPdf(path: string): Promise<pdfjs.PDFDocumentProxy> {
+/** @throws SourceError when it is locked or damaged */
+export async function openPdf(path: string): Promise<pdfjs.PDFDocumentProxy> {
 	const task = pdfjs.getDocument({
 		data: new Uint8Array(await readFile(path)),
 		standardFontDataUrl: folder('standard_fonts'),

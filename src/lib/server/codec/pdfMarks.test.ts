@@ -34,7 +34,7 @@ const GREY = {
 const DRAWN: Drawn[] = drawnOn(SHAPE, [
 	{ id: 'a', kind: 'pen', colour: 'red', width: 2, points: [[100, 300, 0.5], [400, 300, 0.5]] }, // prettier-ignore
 	{ id: 'b', kind: 'marker', colour: 'yellow', width: 8, points: [[60, 620, 0.5], [500, 620, 0.5]] }, // prettier-ignore
-	{ id: 'c', kind: 'words', colour: 'ink', size: 8, at: [100, 800], text: 'Übersicht\nof Ilka Brandsma' }
+	{ id: 'c', kind: 'words', colour: 'ink', size: 8, at: [100, 800], text: 'Übersicht final\nof Ilka Brandsma' }
 ]);
 const created = new Date('2031-03-14T12:00:00Z');
 let image: PageImage;
@@ -80,7 +80,7 @@ describe('what was added to a page, in the file', () => {
 		const path = await pdfWith(false);
 		expectMarks(await drawPdfPage(path, 0, DPI));
 		const words = (await pdfPageLines(path, 0)).lines.map((l) => l.text).join(' ');
-		expect(words).toContain('Übersicht');
+		expect(words).toContain('Übersicht final');
 		const [first] = (await PDFDocument.load(readFileSync(path))).getPages();
 		expect(first!.node.Annots()?.size() ?? 0).toBe(0);
 	});
@@ -93,7 +93,7 @@ describe('what was added to a page, in the file', () => {
 		const kinds = Array.from({ length: notes.size() }, (_, i) => notes.lookup(i, PDFDict));
 		expect(kinds.map((n) => n.get(PDFName.of('Subtype'))?.toString())).toEqual(['/Ink', '/Ink', '/FreeText']);
 		expect(kinds[2]!.lookup(PDFName.of('Contents'), PDFHexString).decodeText()).toBe(
-			'Übersicht\nof Ilka Brandsma'
+			'Übersicht final\nof Ilka Brandsma'
 		);
 		for (const note of kinds) {
 			expect(note.lookup(PDFName.of('AP'), PDFDict).get(PDFName.of('N'))).toBeDefined();
@@ -118,7 +118,7 @@ describe('what was added to a page, in a picture', () => {
 		writeFileSync(path, await encodePng(GREY));
 		const hidden = unnamed(DRAWN, { given: 'Ilka', family: 'Brandsma' }, HEIGHT);
 		expect(hidden.find((d) => d.kind === 'words')).toMatchObject({
-			lines: ['Übersicht', 'of ···· ········']
+			lines: ['Übersicht final', 'of ···· ········']
 		});
 		const opened = await openPage({ kind: 'image', path, dotsPerInch: DPI, text: [], added: hidden }, []);
 		const made = await cutOut(opened, { top: 0, bottom: 1, around: false });

@@ -1,4 +1,4 @@
-import { pageSize } from '../../core/page/preparePage';
+import { pageSize } from '../../core/page/pageSize';
 import type { Picture } from '../../core/raster/picture';
 import { flatten } from '../../core/sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../../core/sheet/geometry';

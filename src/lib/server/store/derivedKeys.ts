@@ -7,7 +7,7 @@ import type { Question } from '../../core/assignment/question';
 import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
-export const PIPELINE = 6;
+export const PIPELINE = 7;
 
 /**
  * The key of a prepared page: a hash of everything that goes into it, of what was added to it the strips. Corners and turn that nobody
@@ -17,7 +17,7 @@ export const PIPELINE = 6;
  */
 export function preparedKey(
 	sha256: string,
-	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn' | 'marks'>,
+	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn' | 'level' | 'marks'>,
 	tone: Tone,
 	expectedPaper: PaperName | undefined,
 	readTurn: Turn | null = null
@@ -33,6 +33,7 @@ export function preparedKey(
 		expectedPaper ?? null,
 		...(readTurn === null ? [] : [readTurn]),
 		...(page.half === undefined ? [] : [`half ${page.half}`]),
+		...(page.level === false ? ['as photographed'] : []),
 		...(strips.length > 0 ? [{ strips }] : [])
 	];
 	return createHash('sha256').update(JSON.stringify(all)).digest('hex').slice(0, 40);
@@ -47,7 +48,7 @@ export const READER = 6;
  */
 export function readingKey(
 	sha256: string,
-	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn' | 'marks'>,
+	page: Pick<Page, 'sourcePage' | 'half' | 'corners' | 'turn' | 'level' | 'marks'>,
 	expectedPaper: PaperName | undefined,
 	readTurn: Turn | null,
 	questions: readonly Question[]

@@ -38,6 +38,7 @@ const reader = (cpuSeconds: number): StepBudget => ({
 export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	takeIn: pages(20),
 	pdfText: pages(20, true),
+	formFields: pages(20, true),
 	readRosterFile: pages(60, true),
 	unpack: pages(60),
 	prepare: pages(30),

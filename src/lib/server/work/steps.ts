@@ -2,14 +2,9 @@ import { createHash, randomUUID } from 'node:crypto';
 import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { effectiveSettings } from '../../core/page/effective';
-import {
-	analysePicture,
-	pageSize,
-	preparePage,
-	RESOLUTION,
-	type PageFacts,
-	type PictureFacts
-} from '../../core/page/preparePage';
+import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
+import { bendOf } from '../../core/page/levelLines';
+import { pageSize, RESOLUTION } from '../../core/page/pageSize';
 import { flatten } from '../../core/sheet/flatten';
 import { takeProposed as proposedChange } from '../../core/check/takeProposed';
 import { proposeSeams } from '../../core/mapping/proposeSeams';
@@ -55,6 +50,7 @@ import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { zipPages } from '../codec/zipOut';
 import { readTurn } from '../reader/readTurn';
 import { firstReading, wholeReading } from '../reader/wholeReading';
+import type { FormField } from '../../core/marks/formFields';
 import type { Columns } from '../../core/roster/columns';
 import { readRoster, type ReadRoster } from '../roster/readRoster';
 import { TableError } from '../roster/readTable';
@@ -91,6 +87,19 @@ export function pdfText({
 	index: number;
 }): Promise<Outcome<{ text: string }>> {
 	return outcome(async () => ({ text: await (await import('../codec/pdfIn')).pdfPageText(path, index) }));
+}
+
+/** The fields to fill in on a page (from 0) of a PDF. */
+export function formFields({
+	path,
+	index
+}: {
+	path: string;
+	index: number;
+}): Promise<Outcome<{ fields: FormField[] }>> {
+	return outcome(async () => ({
+		fields: await (await import('../codec/pdfFields')).pdfFormFields(path, index)
+	}));
 }
 
 /** Reads a roster out of a file. */
@@ -175,7 +184,8 @@ export function flat(input: FlatInput): Promise<Outcome<{ bytes: number }>> {
 		const settings = effectiveSettings(input.page, input.facts, DEFAULT_TONE, input.expectedPaper);
 		const size = pageSize(picture, settings.corners, settings.turn, RESOLUTION, settings.expectedPaper);
 		const corners = turnCorners(settings.corners, settings.turn);
-		const page = flatten(picture, corners, size.width, size.height);
+		const bend = settings.level ? bendOf(picture, corners) : null;
+		const page = flatten(picture, corners, size.width, size.height, bend);
 		const jpeg = await encodePreview(page, Math.max(size.width, size.height), 82);
 		await writeWhole(input.out, jpeg);
 		return { bytes: jpeg.length };

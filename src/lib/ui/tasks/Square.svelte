@@ -3,6 +3,8 @@
 	import { Camera as CameraIcon, RotateClockwise, RotateCounterclockwise } from 'carbon-icons-svelte';
 	import { flattenedAlong, foundTurn, SURE_TURN, turnOf } from '$lib/core/page/effective';
 	import { degreesOf } from '$lib/core/sheet/askew';
+	import { sagOf } from '$lib/core/sheet/bend';
+	import { LEAST_SAG } from '$lib/core/sheet/findBend';
 	import { foldSide, splitInMiddle } from '$lib/core/sheet/fold';
 	import { distance, wholePicture, type Quadrilateral } from '$lib/core/sheet/geometry';
 	import { addTurns, type Turn } from '$lib/core/sheet/turn';
@@ -63,7 +65,16 @@
 		if (!page || !picture || !src || !corners) return;
 		const id = page.id;
 		void previews
-			.show({ url: src, pictureWidth: picture.width, corners, turn, tone, longest: moving ? 700 : 1100 })
+			.show({
+				url: src,
+				pictureWidth: picture.width,
+				corners,
+				turn,
+				// Not while a corner is dragged: it takes too long.
+				level: !moving && page.level !== false,
+				tone,
+				longest: moving ? 700 : 1100
+			})
 			.then((done) => {
 				if (done) {
 					preview = done;
@@ -77,6 +88,8 @@
 	);
 	const fold = $derived(page?.half === undefined || stacked === null ? null : foldSide(page.half, stacked));
 
+	/** What was done about lines that bend. */
+	const bend = $derived(page?.level === false ? null : (known?.prepared?.bend ?? null));
 	const position = $derived(page ? positionOf(store.packet, page.id) : null);
 	const found = $derived(picture?.outline);
 	const remark = $derived.by(() => {
@@ -85,13 +98,14 @@
 		if (page.half !== undefined && !picture?.spread)
 			return 'Cut through the middle. Drag the fold to where it is.';
 		if (page.half !== undefined) return 'One page of an open notebook. Drag the fold if it is off.';
-		if (picture?.straight) {
-			return `A scan: the whole picture is the page. Its lines leaned by ${Math.abs(degreesOf(picture.straight)).toFixed(1)} degrees and are made level.`;
-		}
 		if (found.kind === 'whole') {
-			return found.confidence >= 0.5
-				? 'A scan: the whole picture is the page.'
-				: 'No sheet was made out for certain, so the whole picture is kept. Drag the corners to the sheet.';
+			const isScan = found.confidence >= 0.5;
+			const leaned = picture?.straight
+				? ` Its lines leaned by ${Math.abs(degreesOf(picture.straight)).toFixed(1)} degrees and are made level.`
+				: '';
+			return isScan
+				? `A scan: the whole picture is the page.${leaned}`
+				: `No sheet was made out for certain, so the whole picture is kept.${leaned} Drag the corners to the sheet.`;
 		}
 		if (found.cutOff.length > 0) return `The sheet runs out of the picture: ${found.cutOff.join(', ')}.`;
 		return `Sheet found, ${Math.round(found.confidence * 100)} % sure.`;
@@ -151,6 +165,9 @@
 			return [{ kind: 'setTurn', page: id, turn: addTurns(turnOf(store.packet.pages[id]!, facts), degrees) }];
 		});
 		store.edit({ kind: 'together', changes });
+	}
+	function setLevel(level: boolean): void {
+		if (page) store.edit({ kind: 'setLevel', page: page.id, level });
 	}
 	function twoPages(): void {
 		if (page)
@@ -213,6 +230,15 @@
 			<figcaption>
 				<strong>{position ? `Page ${position}` : 'In the side tray'}</strong>
 				<span>{preview?.paper ?? 'no known size'}, turned {turn}°</span>
+				{#if bend}
+					<span
+						>{sagOf(bend) > LEAST_SAG ? 'The sheet is bent: its lines' : 'Its lines lean: they'} are made level.</span
+					>
+					<button class="textual" onclick={() => setLevel(false)}>Leave them as photographed</button>
+				{:else if page.level === false}
+					<span>Lines are left as photographed.</span>
+					<button class="textual" onclick={() => setLevel(true)}>Make them level</button>
+				{/if}
 				{#if doubt}
 					<span class="doubt" role="status"><LevelMark level="look" size={14} />{doubt.text}</span>
 					{#if doubt.turn !== null}

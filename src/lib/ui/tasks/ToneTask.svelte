@@ -45,7 +45,8 @@
 			url: src,
 			pictureWidth: picture.width,
 			corners: flattenedAlong(page, picture),
-			turn: turnOf(page, picture)
+			turn: turnOf(page, picture),
+			level: page.level ?? true
 		};
 		let stale = false;
 		void (async () => {

@@ -13,7 +13,6 @@
 		type PageShape
 	} from '$lib/core/marks/onPage';
 	import type { Point } from '$lib/core/sheet/geometry';
-	import { project } from '$lib/core/sheet/homography';
 	import type { Tool } from './tools';
 
 	interface Props {
@@ -24,6 +23,9 @@
 		/** Of strokes, in millimetres. */
 		width: number;
 		chosen: string | null;
+		/** Fields of a form, in pixels of the page, and the one that is being filled in. */
+		boxes: readonly { readonly id: string; readonly outline: readonly Point[] }[];
+		current: string | null;
 		/** Being typed and not added yet. */
 		typed: Extract<Mark, { kind: 'words' }> | null;
 		onadd: (marks: Mark[]) => void;
@@ -32,8 +34,21 @@
 		/** Where words are to begin, in pixels of the picture. */
 		onwords: (at: Point) => void;
 	}
-	let { marks, shape, tool, colour, width, chosen, typed, onadd, onchoose, onmoved, onwords }: Props =
-		$props();
+	let {
+		marks,
+		shape,
+		tool,
+		colour,
+		width,
+		chosen,
+		typed,
+		boxes,
+		current,
+		onadd,
+		onchoose,
+		onmoved,
+		onwords
+	}: Props = $props();
 
 	let svg: SVGSVGElement | undefined = $state();
 	/** The stroke or the box that is being drawn, in pixels of the page. */
@@ -61,7 +76,7 @@
 	const strips = $derived.by(() => {
 		const map = toPage(shape);
 		return shown.flatMap((m) =>
-			m.kind === 'strip' ? [{ id: m.id, outline: m.corners.map((c) => project(map, c)) }] : []
+			m.kind === 'strip' ? [{ id: m.id, outline: m.corners.map((c) => map(c)) }] : []
 		);
 	});
 	const stroke = $derived(
@@ -85,7 +100,7 @@
 			kind: tool === 'marker' ? 'marker' : 'pen',
 			colour,
 			width,
-			points: points.map(([x, y, pressure]) => [...rounded(project(back, [x, y])), pressure] as const)
+			points: points.map(([x, y, pressure]) => [...rounded(back([x, y])), pressure] as const)
 		};
 	}
 	function boxOf(points: readonly StrokePoint[]) {
@@ -116,7 +131,7 @@
 			moving = { mark, from: at(event), by: [0, 0] };
 		} else if (tool === 'words') {
 			event.preventDefault();
-			onwords(rounded(project(back, at(event))));
+			onwords(rounded(back(at(event))));
 			return;
 		} else drawing = [pointOf(event)];
 		svg!.setPointerCapture(event.pointerId);
@@ -171,6 +186,9 @@
 		moving = null;
 	}}
 >
+	{#each boxes as { id, outline } (id)}
+		<path class="box" class:current={id === current} d={pathOf(outline)} stroke-width={EDGE} />
+	{/each}
 	{#each strips as { id, outline } (id)}
 		<path
 			class="strip"
@@ -238,6 +256,18 @@
 	rect.strip {
 		fill: #fff;
 		stroke: #6b3fa0;
+	}
+	.box {
+		fill: none;
+		stroke: #8a7bb0;
+		stroke-dasharray: 6 6;
+		pointer-events: none;
+	}
+	.box.current {
+		fill: #6b3fa0;
+		fill-opacity: 0.1;
+		stroke: #6b3fa0;
+		stroke-dasharray: none;
 	}
 	text {
 		font-family: 'IBM Plex Sans', sans-serif;

@@ -1,17 +1,18 @@
 <script lang="ts">
 	import { tick, type ComponentProps } from 'svelte';
 	import { COLOURS, MARK_COLOURS, MARK_LIMITS, type Mark, type MarkColour } from '$lib/core/marks/mark';
-	import { movedBy, resizedBy, rounded, stripOver, toPicture } from '$lib/core/marks/onPage';
+	import { movedBy, resizedBy, rounded, stripOver, toPage, toPicture } from '$lib/core/marks/onPage';
 	import { shapeOf } from '$lib/core/page/effective';
 	import type { PageFacts } from '$lib/core/page/preparePage';
 	import type { Point } from '$lib/core/sheet/geometry';
-	import { project } from '$lib/core/sheet/homography';
 	import type { Change } from '$lib/core/packet/change';
 	import PageLayer from '../page/PageLayer.svelte';
 	import ZoomPane from '../page/ZoomPane.svelte';
 	import { usePacket } from '../packet/context';
 	import NoPage from '../tasks/NoPage.svelte';
+	import type { FormField } from '$lib/core/marks/formFields';
 	import AddedLayer from './AddedLayer.svelte';
+	import FormFields from './FormFields.svelte';
 	import { COLOUR_WORDS, HINTS, nameOf, TOOL_WORDS, TOOLS, WIDTHS, type Tool } from './tools';
 
 	const store = usePacket();
@@ -28,6 +29,36 @@
 	const seen = $derived(latest && latest.page === page?.id ? latest : null);
 	const shape = $derived(page && picture && seen ? shapeOf(page, picture, seen.prepared) : null);
 	const marks = $derived(page?.marks ?? []);
+
+	/** Of a page that came as a PDF with a form. */
+	let form = $state.raw<{ page: string; fields: FormField[] } | null>(null);
+	let current = $state<string | null>(null);
+	const fields = $derived(form && form.page === page?.id ? form.fields : []);
+	const asked = $derived(page && known && /\.pdf$/i.test(known.sourceName) ? page.id : null);
+	$effect(() => {
+		const id = asked;
+		if (id === null) return;
+		let stale = false;
+		void fetch(`/api/packets/${store.view.id}/pages/${id}/fields`)
+			.then((response) => (response.ok ? response.json() : { fields: [] }))
+			.then((found: { fields: FormField[] }) => {
+				if (!stale) form = { page: id, fields: found.fields };
+			})
+			.catch(() => undefined);
+		return () => (stale = true);
+	});
+	/** Where a field lies on the page, in its pixels. */
+	function outlineOf({ box: [x, y, wide, high] }: FormField): Point[] {
+		const map = toPage(shape!);
+		const { width, height } = picture!;
+		return [
+			[x, y],
+			[x + wide, y],
+			[x + wide, y + high],
+			[x, y + high]
+		].map(([u, v]) => map([u! * width, v! * height]));
+	}
+	const boxes = $derived(shape && picture ? fields.map((f) => ({ id: f.id, outline: outlineOf(f) })) : []);
 
 	let look: ComponentProps<typeof ZoomPane>['look'] = $state(null);
 	let tool = $state<Tool>('pen');
@@ -158,6 +189,8 @@
 							width={isStroke(tool) ? widths[tool] : 1}
 							{chosen}
 							{typed}
+							{boxes}
+							{current}
 							onadd={add}
 							onchoose={choose}
 							onmoved={put}
@@ -168,6 +201,9 @@
 			</ZoomPane>
 		</div>
 		<div class="settings">
+			{#if fields.length > 0 && picture}
+				<FormFields {fields} {marks} {shape} {picture} page={page.id} bind:current onchange={change} />
+			{/if}
 			<div class="tools" role="radiogroup" aria-label="What you do on the page">
 				{#each TOOLS as name (name)}
 					<label class:on={tool === name}>
@@ -263,7 +299,7 @@
 						<button class="quiet" onclick={() => (typed = null)}>Leave it</button>
 					</div>
 				{:else}
-					<button class="quiet" onclick={() => beginWords(rounded(project(toPicture(shape), middle())))}
+					<button class="quiet" onclick={() => beginWords(rounded(toPicture(shape)(middle())))}
 						>Begin in the middle of what is shown</button
 					>
 				{/if}

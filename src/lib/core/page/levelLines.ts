@@ -1,0 +1,57 @@
+import { paperNoise } from '../legibility/paperNoise';
+import type { Picture, Plane } from '../raster/picture';
+import { acrossEdge } from '../sheet/acrossEdge';
+import { leaning, shouldStraighten } from '../sheet/askew';
+import type { Bend } from '../sheet/bend';
+import { findBend } from '../sheet/findBend';
+import { flatten } from '../sheet/flatten';
+import type { Point, Quadrilateral } from '../sheet/geometry';
+import { evenGrey } from '../tone/evenLight';
+import { estimateIllumination } from '../tone/illumination';
+import { pageSize } from './pageSize';
+
+/** Lines of writing are told from each other at this resolution. */
+const LINES_RESOLUTION = 80;
+/** A side is straight where paper ends on one line at this share of the places along it. */
+const STRAIGHT = 0.85;
+/** Sides are looked across this finely on the longer side of a picture. */
+const STEPS = 1600;
+
+/** What is inside these corners, small and in even light. */
+export function evenlyLit(picture: Picture, corners: Quadrilateral) {
+	const { width, height } = pageSize(picture, corners, 0, LINES_RESOLUTION);
+	const flat = flatten(picture, corners, width, height);
+	return { grey: evenGrey(flat, estimateIllumination(flat)), noise: paperNoise(flat) };
+}
+
+/**
+ * How the lines of a page bend, where that is sure. A sheet whose upper or lower side is straight is flat, however its
+ * lines run: then whoever wrote on it let them slope.
+ *
+ * @param corners of the page, beginning with its upper left
+ */
+export function bendOf(picture: Picture, corners: Quadrilateral): Bend | null {
+	const step = Math.max(1, Math.max(picture.width, picture.height) / STEPS);
+	const [upperLeft, upperRight, lowerRight, lowerLeft] = corners;
+	const sides: [Point, Point][] = [
+		[upperLeft, upperRight],
+		[lowerRight, lowerLeft]
+	];
+	if (sides.some((side) => (acrossEdge(picture, side, step)?.straight ?? 0) >= STRAIGHT)) return null;
+	return findBend(evenlyLit(picture, corners).grey, false)?.bend ?? null;
+}
+
+/**
+ * Clockwise degrees by which the lines of a picture that is taken whole lean: of all of them, or of those in its middle
+ * where they bend.
+ *
+ * @param grey of the picture, small and in even light
+ * @param sideways lines run down it
+ * @param isScan all of the picture is surely page
+ * @returns null where they are level, or nothing sure can be said
+ */
+export function leanInside(grey: Plane, sideways: boolean, isScan: boolean): number | null {
+	const askew = isScan ? leaning(grey, sideways) : null;
+	const degrees = askew?.sure ? askew.degrees : findBend(grey, sideways)?.degrees;
+	return degrees !== undefined && shouldStraighten({ degrees, sure: true }) ? degrees : null;
+}

@@ -34,7 +34,14 @@ const GREY = {
 const DRAWN: Drawn[] = drawnOn(SHAPE, [
 	{ id: 'a', kind: 'pen', colour: 'red', width: 2, points: [[100, 300, 0.5], [400, 300, 0.5]] }, // prettier-ignore
 	{ id: 'b', kind: 'marker', colour: 'yellow', width: 8, points: [[60, 620, 0.5], [500, 620, 0.5]] }, // prettier-ignore
-	{ id: 'c', kind: 'words', colour: 'ink', size: 8, at: [100, 800], text: 'Übersicht final\nof Ilka Brandsma' }
+	{
+		id: 'c',
+		kind: 'words',
+		colour: 'ink',
+		size: 8,
+		at: [100, 800],
+		text: 'Übersicht final\nof Ilka Brandsma'
+	}
 ]);
 const created = new Date('2031-03-14T12:00:00Z');
 let image: PageImage;

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { usePacket } from '../packet/context';
+	import AddedOn from './AddedOn.svelte';
 
 	// A strip of a page, from `top` to `bottom` as fractions of its height.
 	let { page, top, bottom, alt }: { page: string; top: number; bottom: number; alt: string } = $props();
@@ -13,6 +14,7 @@
 {#if src}
 	<span class="cut" style:aspect-ratio={1 / (ratio * height)}>
 		<img {src} {alt} style:top="{(-top / height) * 100}%" />
+		<AddedOn {page} style="top: {(-top / height) * 100}%; height: {100 / height}%" />
 	</span>
 {/if}
 

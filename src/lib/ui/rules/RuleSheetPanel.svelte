@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { flip } from 'svelte/animate';
+	import { prefersReducedMotion } from 'svelte/motion';
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import type { Finding } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
@@ -28,7 +30,13 @@
 	<p class="summary" aria-live="polite">{store.unjudged ? 'All pages are being checked …' : summary}</p>
 	<ul>
 		{#each store.findings as finding (finding.rule)}
-			<li class={finding.level} data-rule={finding.rule} data-level={finding.level}>
+			<!-- What gets worse or better goes to its place before one's eyes, so that no button is another all at once. -->
+			<li
+				class={finding.level}
+				data-rule={finding.rule}
+				data-level={finding.level}
+				animate:flip={{ duration: prefersReducedMotion.current ? 0 : 250 }}
+			>
 				<LevelMark level={finding.level} />
 				<div>
 					<h3>{RULE_TITLES[finding.rule]}</h3>

@@ -5,6 +5,7 @@
 	import type { Change } from '$lib/core/packet/change';
 	import { usePacket, useUploads } from '../packet/context';
 	import { verdictInForce } from '$lib/core/packet/proofread';
+	import AddedOn from '../page/AddedOn.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import OnTheirWay from './OnTheirWay.svelte';
 	import Tracks from './Tracks.svelte';
@@ -204,6 +205,7 @@
 					{#if over}
 						<div class="page" class:current={store.current === item.id}>
 							{#if src}<img {src} alt="Page {i + 1}" loading="lazy" draggable="false" />{/if}
+							<AddedOn page={item.id} />
 							{@render over(item.id, i)}
 						</div>
 					{:else}
@@ -220,6 +222,7 @@
 						>
 							{#if src}
 								<img {src} alt="" loading="lazy" draggable="false" />
+								<AddedOn page={item.id} />
 							{:else if store.view.pages[item.id]?.problem}
 								<span class="waiting">cannot be made</span>
 							{:else}
@@ -272,7 +275,7 @@
 							aria-label="Set aside: {store.view.pages[item.id]?.sourceName}"
 							onclick={() => (store.current = item.id)}
 						>
-							{#if src}<img {src} alt="" draggable="false" />{/if}
+							{#if src}<img {src} alt="" draggable="false" /><AddedOn page={item.id} />{/if}
 						</button>
 						<span>{reasons.get(item.id)}</span>
 						<button class="textual" onclick={() => place(item.id, 'strip', store.packet.strip.length)}>

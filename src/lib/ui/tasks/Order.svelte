@@ -7,6 +7,7 @@
 	import { usePacket } from '../packet/context';
 	import NoPage from './NoPage.svelte';
 	import NumberOnPage from './NumberOnPage.svelte';
+	import AddedOn from '../page/AddedOn.svelte';
 	import OrderProposal from './OrderProposal.svelte';
 	import TwoAlike from './TwoAlike.svelte';
 
@@ -66,7 +67,7 @@
 			{#if twin}<TwoAlike bind:this={alike} pages={[id, twin]} />{:else if src}<img
 					{src}
 					alt="Page {position ?? 'set aside'}"
-				/>{:else}<p>
+				/><AddedOn page={id} />{:else}<p>
 					{known.problem ?? 'Being prepared …'}
 				</p>{/if}
 		</div>
@@ -161,6 +162,7 @@
 		box-sizing: border-box;
 	}
 	.view {
+		position: relative;
 		display: grid;
 		place-items: center;
 		grid-template: minmax(0, 1fr) / minmax(0, 1fr);

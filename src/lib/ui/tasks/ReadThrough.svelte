@@ -2,6 +2,7 @@
 	import { onMount, tick } from 'svelte';
 	import type { Proofread } from '$lib/core/packet/packet';
 	import { verdictInForce } from '$lib/core/packet/proofread';
+	import AddedOn from '../page/AddedOn.svelte';
 	import { usePacket } from '../packet/context';
 
 	let { onclose }: { onclose: () => void } = $props();
@@ -119,9 +120,9 @@
 	{:else}
 		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 		<div class="scroll" bind:this={scroll} tabindex="0" role="region" aria-label="The page">
-			{#if src}<img {src} alt="Page {index + 1} as it will be handed in" />{:else}<p>
-					The page is being made …
-				</p>{/if}
+			{#if src}<span class="sheet"
+					><img {src} alt="Page {index + 1} as it will be handed in" /><AddedOn page={current} /></span
+				>{:else}<p>The page is being made …</p>{/if}
 		</div>
 		<footer>
 			<button class="quiet" disabled={index <= 0} onclick={() => go(index - 1)}>Back</button>
@@ -211,10 +212,15 @@
 		outline: 2px solid var(--violet);
 		outline-offset: -2px;
 	}
-	img {
+	.sheet {
+		position: relative;
 		display: block;
 		width: min(100%, 62rem);
 		margin: 1rem auto;
+	}
+	img {
+		display: block;
+		width: 100%;
 		background: #fff;
 		box-shadow: 0 1px 4px rgb(42 31 61 / 0.25);
 	}

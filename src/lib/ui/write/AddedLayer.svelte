@@ -13,6 +13,7 @@
 		type PageShape
 	} from '$lib/core/marks/onPage';
 	import type { Point } from '$lib/core/sheet/geometry';
+	import Ink from '../page/Ink.svelte';
 	import type { Tool } from './tools';
 
 	interface Props {
@@ -200,20 +201,11 @@
 		/>
 	{/each}
 	{#each ink as one (one.id)}
-		{@const fill = `rgb(${one.rgb.join(' ')})`}
 		<g data-mark={one.id} data-no-drag={tool === 'look' ? '' : undefined}>
-			{#if one.kind === 'area'}
-				<path class:through={one.seeThrough} {fill} d={pathOf(one.outline)} />
-			{:else}
-				<text {fill} font-size={one.size}>
-					{#each one.lines as line, i (i)}<tspan x={one.x} y={one.y + i * one.pitch}>{line}</tspan>{/each}
-				</text>
-			{/if}
+			<Ink {one} />
 		</g>
 	{/each}
-	{#if stroke?.kind === 'area'}
-		<path class:through={stroke.seeThrough} fill="rgb({stroke.rgb.join(' ')})" d={pathOf(stroke.outline)} />
-	{/if}
+	{#if stroke}<Ink one={stroke} />{/if}
 	{#if box}<rect class="strip" {...box} stroke-width={EDGE} stroke-dasharray="{4 * EDGE} {3 * EDGE}" />{/if}
 	{#if around}
 		{@const [x0, y0, x1, y1] = around}
@@ -248,9 +240,6 @@
 	.look path.strip {
 		cursor: move;
 	}
-	.through {
-		mix-blend-mode: multiply;
-	}
 	/* On the screen one sees where a strip lies; in the file it is bare paper. */
 	path.strip,
 	rect.strip {
@@ -268,10 +257,6 @@
 		fill-opacity: 0.1;
 		stroke: #6b3fa0;
 		stroke-dasharray: none;
-	}
-	text {
-		font-family: 'IBM Plex Sans', sans-serif;
-		user-select: none;
 	}
 	.chosen {
 		fill: none;

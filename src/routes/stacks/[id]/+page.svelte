@@ -215,24 +215,23 @@
 	<button class="bar" disabled={!store.canUndo} onclick={() => store.undo()} title="Ctrl+Z">Undo</button>
 	<button class="bar" disabled={!store.canRedo} onclick={() => store.redo()} title="Ctrl+Shift+Z">Redo</button
 	>
-	<button class="bar" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
+	<button class="bar keys" onclick={() => (keysOpen = true)} aria-label="Keys" title="Keys">?</button>
 </TopBar>
 
-<input
-	bind:this={input}
-	class="out-of-sight"
-	type="file"
-	multiple
-	accept="image/*,.pdf,.zip,.heic,.heif,.tif,.tiff"
-	aria-label="Files of the stack"
-	tabindex="-1"
-	onchange={(e) => {
-		take(e.currentTarget.files);
-		e.currentTarget.value = '';
-	}}
-/>
-
 <main>
+	<input
+		bind:this={input}
+		class="out-of-sight"
+		type="file"
+		multiple
+		accept="image/*,.pdf,.zip,.heic,.heif,.tif,.tiff"
+		aria-label="Files of the stack"
+		tabindex="-1"
+		onchange={(e) => {
+			take(e.currentTarget.files);
+			e.currentTarget.value = '';
+		}}
+	/>
 	{#if store.notice}
 		<InlineNotification
 			kind="warning"
@@ -440,6 +439,12 @@
 <Keys bind:open={keysOpen} keys={KEYS} />
 
 <style>
+	/* Whoever has no room for it has no keyboard either. */
+	@media (max-width: 480px) {
+		.keys {
+			display: none;
+		}
+	}
 	main :global(.bx--progress-bar__bar) {
 		background: var(--fill);
 	}

@@ -129,6 +129,12 @@ describe('check', () => {
 			expect.arrayContaining(['legibility', 'upright', 'wholeSheet', 'pageSize', 'fileSize', 'pageNumbers'])
 		);
 		expect(open(packet({ seams: [] })).sort()).toEqual(['newPage', 'questionOrder']);
+		// Where nothing will ever be read, nobody is told to wait for it.
+		const messages = (reads: boolean) =>
+			check({ ...INPUT, evidence: unread, reads }).flatMap((f) => (f.level === 'open' ? [f.message] : []));
+		expect(messages(true).join()).toContain('Told when every page has been read');
+		expect(messages(false).join()).not.toContain('Told when every page has been read');
+		expect(messages(false).join()).toContain('reading is switched off');
 		// Of an empty packet nothing is clear but what needs no page.
 		const clear = Object.entries(levels(packet({ strip: [], seams: [] }))).filter(([, l]) => l === 'clear');
 		expect(clear.map(([rule]) => rule).sort()).toEqual(['due', 'fileName', 'fileType']);

@@ -42,6 +42,8 @@ const CHECKS: Readonly<Record<Exclude<RuleName, 'due'>, (input: PagesInput) => F
 
 /** What has to be known before a rule can be clear. */
 type Needs = 'packet' | 'pages' | 'prepared' | 'read' | 'map';
+/** What is lacking: it is to come, or, where reading is switched off, will not. */
+type Lack = Needs | 'reader';
 const NEEDS: Readonly<Record<keyof typeof CHECKS, Needs>> = {
 	pageCount: 'packet',
 	allAnswered: 'packet',
@@ -60,11 +62,12 @@ const NEEDS: Readonly<Record<keyof typeof CHECKS, Needs>> = {
 	fileType: 'packet',
 	fileSize: 'prepared'
 };
-const UNKNOWN: Readonly<Record<Needs, string>> = {
+const UNKNOWN: Readonly<Record<Lack, string>> = {
 	packet: '',
 	pages: 'No pages yet',
 	prepared: 'Told when every page is prepared',
 	read: 'Told when every page has been read',
+	reader: 'Look yourself: reading is switched off here',
 	map: 'Told when questions are placed'
 };
 
@@ -86,7 +89,7 @@ export function checkPages(input: PagesInput): Finding[] {
 }
 
 /** What a rule still waits for; null where all is known that it needs. */
-function lacking(needs: Needs, { packet, evidence }: PagesInput): Needs | null {
+function lacking(needs: Needs, { packet, evidence, reads = true }: PagesInput): Lack | null {
 	if (needs === 'packet') return null;
 	if (packet.strip.length === 0) return 'pages';
 	const isKnown = (of: (record: PageRecord) => unknown) =>
@@ -100,7 +103,7 @@ function lacking(needs: Needs, { packet, evidence }: PagesInput): Needs | null {
 		case 'prepared':
 			return isKnown((r) => r.prepared) ? null : needs;
 		case 'read':
-			return isKnown((r) => r.reading) ? null : needs;
+			return isKnown((r) => r.reading) ? null : reads ? needs : 'reader';
 		case 'map':
 			return stretchesOf(packet).some((s) => s.questions.length > 0) ? null : needs;
 	}

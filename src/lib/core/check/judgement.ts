@@ -14,6 +14,8 @@ export interface Judged {
 	readonly packet: Packet;
 	readonly records: Readonly<Record<string, PageRecord>>;
 	readonly person: { readonly given: string; readonly family: string };
+	/** False where reading is switched off. */
+	readonly reads?: boolean;
 }
 
 /** All that a workspace works out of a packet without looking at the clock. */
@@ -26,13 +28,13 @@ export interface Judgement {
 }
 
 /** Works it out. Of ten pages that takes some milliseconds; of hundreds, seconds: the order weighs every page with every other. */
-export function judge({ sheet, packet, records, person }: Judged): Judgement {
+export function judge({ sheet, packet, records, person, reads = true }: Judged): Judgement {
 	const evidence = withLabelsSettled(records, packet);
 	// Another sequence of the same pages is not another set of clues.
 	const clues = cluesOfPages([...packet.strip].sort(), packet, evidence);
 	const isRead = packet.strip.every((id) => evidence[id]?.reading || evidence[id]?.problem);
 	return {
-		findings: checkPages({ sheet, packet, evidence, person }),
+		findings: checkPages({ sheet, packet, evidence, person, reads }),
 		order: clues.length > 0 && isRead ? proposeOrder(clues, sheet.questions) : null,
 		seams: proposeSeams(
 			sheet.questions,

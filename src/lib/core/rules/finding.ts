@@ -36,6 +36,8 @@ export interface PagesInput {
 	readonly packet: Packet;
 	readonly evidence: Readonly<Record<string, PageRecord | undefined>>;
 	readonly person: { readonly given: string; readonly family: string };
+	/** False where reading is switched off: pages will never have been read. */
+	readonly reads?: boolean;
 	/** What is made of it, where that is not what the rule sheet asks for. */
 	readonly fileType?: 'pdf' | 'zip';
 }

@@ -283,6 +283,7 @@ export interface CheckInput {
 	readonly packet: Packet;
 	readonly records: Readonly<Record<string, PageRecord>>;
 	readonly person: RosterPerson;
+	readonly reads: boolean;
 }
 
 /** What the rules say of a packet that do not look at the clock, and what a board shows of it. */
@@ -299,7 +300,7 @@ export function check({
 }
 
 /** The change that takes what was surely read off a packet's pages. */
-export function takeProposed(input: Omit<CheckInput, 'person'>): Promise<Change | null> {
+export function takeProposed(input: Omit<CheckInput, 'person' | 'reads'>): Promise<Change | null> {
 	return Promise.resolve(proposedChange(input));
 }
 

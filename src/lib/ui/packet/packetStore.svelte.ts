@@ -48,12 +48,13 @@ export class PacketStore {
 	readonly usualTone = $derived(usualTone(this.sheet));
 	/** What a large packet was judged last, beside the page; before that, what the server keeps of it. */
 	#judged = $state.raw<Judgement>(NOTHING_YET);
-	readonly #input = $derived({
+	readonly #input = $derived.by(() => ({
 		sheet: this.sheet,
 		packet: this.packet,
 		records: this.view.pages,
-		person: this.view.owner
-	});
+		person: this.view.owner,
+		reads: this.reads
+	}));
 	readonly #judgement = $derived(this.packet.strip.length > LARGE ? this.#judged : judge(this.#input));
 	readonly findings: Finding[] = $derived(
 		worstFirst([...this.#judgement.findings, ...checkTime({ sheet: this.sheet, now: this.now })])

@@ -24,7 +24,8 @@ async function run(services: Services, packetId: string): Promise<void> {
 			sheet: ruleSheetOf(assignment, packet),
 			packet: packet.state,
 			records: pageViews('owner', owner, await pageRecords(db, packet, assignment)),
-			person: { given: owner.given, family: owner.family }
+			person: { given: owner.given, family: owner.family },
+			reads: services.reads
 		});
 		const { version, news } = packet;
 		await keepFindings(db, packetId, { version, news, sheetVersion: assignment.version }, findings, summary);

@@ -84,7 +84,7 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	const flat = flatten(source, upright, width, height, request.level ? bendOf(source, upright) : null);
 	const done = request.tone ? finish(flat, request.tone, whole.dotsPerInch * shrink) : null;
 	const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
-	if (done && done.tone !== 'colour') {
+	if (done && done.holds !== 'colours') {
 		for (let i = 0, p = 0; p < rgba.length; i++, p += 4) {
 			rgba[p] = rgba[p + 1] = rgba[p + 2] = done.plane.data[i]!;
 		}

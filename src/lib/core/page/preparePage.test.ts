@@ -23,7 +23,7 @@ function prepared(
 }
 
 function plane(result: ReturnType<typeof prepared>): Plane {
-	if (result.finished.tone === 'colour') throw new Error('expected one plane');
+	if (result.finished.holds === 'colours') throw new Error('expected one plane');
 	return result.finished.plane;
 }
 
@@ -54,7 +54,7 @@ describe('preparePage', () => {
 
 	it('keeps the colour of the ink', () => {
 		const { finished } = prepared(8, { ink: [190, 30, 30], ruling: 'plain' }, { warmth: 1 }, 'colour');
-		if (finished.tone !== 'colour') throw new Error('expected colour');
+		if (finished.holds !== 'colours') throw new Error('expected colour');
 		const { data } = finished.picture;
 		let red = 0;
 		for (let i = 0; i < data.length; i += 3) if (data[i]! > data[i + 2]! + 60) red++;

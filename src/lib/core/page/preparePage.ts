@@ -22,7 +22,7 @@ import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn
 import { evenGrey, evenLight } from '../tone/evenLight';
 import { finish, type FinishedPage } from '../tone/finish';
 import { estimateIllumination } from '../tone/illumination';
-import type { Tone } from '../tone/tone';
+import { heldBy, type Tone } from '../tone/tone';
 import { isTwoTone } from '../tone/twoTone';
 
 /** What the machine found in a picture, before any page is made of it. */
@@ -150,7 +150,7 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const light = estimateIllumination(flat);
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
 	layStrips(flat, light, shape, settings.strips ?? []);
-	const isColour = settings.tone.name === 'colour' && settings.tone.evenLight;
+	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
 	const { grey } = even;
 	const finished = finish(flat, settings.tone, size.dotsPerInch, even, isTwoTone(picture));

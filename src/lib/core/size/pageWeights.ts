@@ -1,4 +1,4 @@
-import { TONES, type Tone, type ToneName } from '../tone/tone';
+import { heldBy, TONES, type Tone, type ToneName } from '../tone/tone';
 
 /** How finely a page's image is kept in the file, where it is not as fine as it was prepared. */
 export interface Encoding {
@@ -27,10 +27,11 @@ const QUALITIES = [70, 50, 32];
 /** Encodings worth trying for a page: each must be coarser than the page is. */
 export function coarserEncodings(dotsPerInch: number, tone: Tone['name']): Encoding[] {
 	const steps = RESOLUTIONS.map((r) => Math.min(r, dotsPerInch));
-	const qualities = tone === 'black-and-white' ? [100] : QUALITIES;
+	const isInk = heldBy(tone) === 'ink';
+	const qualities = isInk ? [100] : QUALITIES;
 	return [...new Set(steps)]
 		.flatMap((r) => qualities.map((quality) => ({ dotsPerInch: r, quality })))
-		.filter((e) => e.dotsPerInch < dotsPerInch || (tone !== 'black-and-white' && e.quality < QUALITIES[0]!));
+		.filter((e) => e.dotsPerInch < dotsPerInch || (!isInk && e.quality < QUALITIES[0]!));
 }
 
 /** Tones a page could be given to make it smaller: those after its own from colour to black and white, if allowed. */

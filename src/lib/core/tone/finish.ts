@@ -7,14 +7,14 @@ import type { Tone } from './tone';
 import { toneCurve } from './toneCurve';
 import { keepTwoTone } from './twoTone';
 
-/** A finished page: one plane in greyscale (and in black and white, all 0 or 255), or colour. */
+/** A finished page: one plane of greys (where only ink is held, all 0 or 255), or colours. */
 export type FinishedPage =
-	| { readonly tone: 'colour'; readonly picture: Picture & { data: Uint8Array } }
-	| { readonly tone: 'greyscale' | 'black-and-white'; readonly plane: Plane };
+	| { readonly holds: 'colours'; readonly picture: Picture & { data: Uint8Array } }
+	| { readonly holds: 'greys' | 'ink'; readonly plane: Plane };
 
 /** A finished page in grey. */
 export function greyOf(page: FinishedPage): Plane {
-	return page.tone === 'colour' ? luma(page.picture) : page.plane;
+	return page.holds === 'colours' ? luma(page.picture) : page.plane;
 }
 
 /**
@@ -42,24 +42,27 @@ export function finish(
 			const base = colours();
 			if (!curve && base.channels === 3) {
 				const { width, height, data } = base;
-				return { tone: 'colour', picture: { width, height, channels: 3, data: new Uint8Array(data) } };
+				return { holds: 'colours', picture: { width, height, channels: 3, data: new Uint8Array(data) } };
 			}
 			const out = new Uint8Array(base.width * base.height * 3);
 			for (let i = 0, p = 0; i < out.length; i += 3, p += base.channels) {
 				for (let c = 0; c < 3; c++) out[i + c] = curve ? curve[base.data[p + c]!]! : base.data[p + c]!;
 			}
-			return { tone: 'colour', picture: { width: base.width, height: base.height, channels: 3, data: out } };
+			return {
+				holds: 'colours',
+				picture: { width: base.width, height: base.height, channels: 3, data: out }
+			};
 		}
 		case 'greyscale': {
 			const plane = grey();
-			if (!curve) return { tone: 'greyscale', plane };
+			if (!curve) return { holds: 'greys', plane };
 			const data = new Uint8Array(plane.data.length);
 			for (let i = 0; i < data.length; i++) data[i] = curve[plane.data[i]!]!;
-			return { tone: 'greyscale', plane: { ...plane, data } };
+			return { holds: 'greys', plane: { ...plane, data } };
 		}
 		case 'black-and-white':
 			return {
-				tone: 'black-and-white',
+				holds: 'ink',
 				plane: twoTone
 					? keepTwoTone(page, tone.inkWeight)
 					: blackAndWhite(grey(), dotsPerInch, tone.inkWeight)

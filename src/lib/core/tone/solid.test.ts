@@ -29,7 +29,7 @@ describe('a photographed chart with filled bars', () => {
 		for (const name of ['greyscale', 'black-and-white'] as const) {
 			const tone = { name, evenLight: true, inkWeight: 0 } as const;
 			const made = preparePage(shot.picture, { corners: shot.corners, turn: shot.turn, tone });
-			if (made.finished.tone === 'colour') throw new Error('expected one plane');
+			if (made.finished.holds === 'colours') throw new Error('expected one plane');
 			const plane = made.finished.plane;
 			const mean = (x0: number, y0: number, x1: number, y1: number) => {
 				const scale = plane.width / width;
@@ -70,7 +70,7 @@ describe('a scan of two tones', () => {
 		ink(600, 1200, 300, 300);
 		const tone = { name: 'black-and-white', evenLight: true, inkWeight: 0 } as const;
 		const { finished } = preparePage(picture, { corners: wholePicture(1654, 2339), turn: 0, tone });
-		if (finished.tone === 'colour') throw new Error('expected one plane');
+		if (finished.holds === 'colours') throw new Error('expected one plane');
 		const { width, data } = finished.plane;
 		const black = (x0: number, y0: number, w: number, h: number) => {
 			let n = 0;

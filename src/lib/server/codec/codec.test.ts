@@ -149,7 +149,7 @@ describe('sources that can be used', () => {
 	});
 
 	it('a PDF, page by page, whatever its name', async () => {
-		const image = await encodePage({ tone: 'black-and-white', plane: barPlane(400, 560) });
+		const image = await encodePage({ holds: 'ink', plane: barPlane(400, 560) });
 		const bytes = await makePdf({
 			title: 't',
 			author: 'a',
@@ -273,10 +273,10 @@ function blankPlane(width: number, height: number) {
 describe('the PDF that is made', () => {
 	it('passes qpdf, holds its pages, bookmarks, labels and metadata, and is black on white', async () => {
 		const { width, height, data } = barPlane(827, 1169);
-		const grey = await encodePage({ tone: 'greyscale', plane: { width, height, data } });
+		const grey = await encodePage({ holds: 'greys', plane: { width, height, data } });
 		const rgb = new Uint8Array(width * height * 3).fill(200);
-		const colour = await encodePage({ tone: 'colour', picture: { width, height, channels: 3, data: rgb } });
-		const bw = await encodePage({ tone: 'black-and-white', plane: { width, height, data } });
+		const colour = await encodePage({ holds: 'colours', picture: { width, height, channels: 3, data: rgb } });
+		const bw = await encodePage({ holds: 'ink', plane: { width, height, data } });
 		expect(bw.bytes.length).toBeLessThan(1000);
 		const bytes = await makePdf({
 			title: 'Gauging “the Lode”, Ångström',
@@ -325,7 +325,7 @@ describe('the PDF that is made', () => {
 	});
 
 	it('holds the text where it is written, in any script, and shows none of it', async () => {
-		const image = await encodePage({ tone: 'black-and-white', plane: blankPlane(827, 1169) });
+		const image = await encodePage({ holds: 'ink', plane: blankPlane(827, 1169) });
 		const text = [
 			{ box: [0.1, 0.2, 0.5, 0.225] as const, text: 'the Lode at Ångström', confidence: 1 },
 			{ box: [0.1, 0.25, 0.17, 0.275] as const, text: 'река 河', confidence: 1 }
@@ -378,7 +378,7 @@ describe('the PDF that is made', () => {
 	it('Group 4 is one strip whatever the height, and refuses bookmarks on pages that are not there', async () => {
 		for (const height of [16, 257, 1000])
 			expect((await group4(barPlane(100, height))).length).toBeGreaterThan(4);
-		const image = await encodePage({ tone: 'black-and-white', plane: barPlane(100, 100) });
+		const image = await encodePage({ holds: 'ink', plane: barPlane(100, 100) });
 		const contents = {
 			title: '',
 			author: '',

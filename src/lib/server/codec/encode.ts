@@ -20,16 +20,25 @@ function raw(image: Picture | Plane): Sharp {
 
 /** Encodes a finished page for the file: CCITT Group 4 in black and white, JPEG otherwise. */
 export async function encodePage(page: FinishedPage): Promise<PageImage> {
-	if (page.tone === 'colour') {
-		const bytes = await raw(page.picture).jpeg({ quality: QUALITY.colour }).toBuffer();
-		return { format: 'jpeg', width: page.picture.width, height: page.picture.height, channels: 3, bytes };
+	switch (page.holds) {
+		case 'colours': {
+			const { width, height } = page.picture;
+			const bytes = await raw(page.picture).jpeg({ quality: QUALITY.colour }).toBuffer();
+			return { format: 'jpeg', width, height, channels: 3, bytes };
+		}
+		case 'greys': {
+			const { width, height } = page.plane;
+			const bytes = await raw(page.plane)
+				.toColourspace('b-w')
+				.jpeg({ quality: QUALITY.greyscale })
+				.toBuffer();
+			return { format: 'jpeg', width, height, channels: 1, bytes };
+		}
+		case 'ink': {
+			const { width, height } = page.plane;
+			return { format: 'g4', width, height, channels: 1, bytes: await group4(page.plane) };
+		}
 	}
-	const { width, height } = page.plane;
-	if (page.tone === 'greyscale') {
-		const bytes = await raw(page.plane).toColourspace('b-w').jpeg({ quality: QUALITY.greyscale }).toBuffer();
-		return { format: 'jpeg', width, height, channels: 1, bytes };
-	}
-	return { format: 'g4', width, height, channels: 1, bytes: await group4(page.plane) };
 }
 
 /**

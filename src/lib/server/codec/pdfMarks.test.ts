@@ -47,7 +47,7 @@ const created = new Date('2031-03-14T12:00:00Z');
 let image: PageImage;
 
 beforeAll(async () => {
-	image = await encodePage({ tone: 'colour', picture: page });
+	image = await encodePage({ holds: 'colours', picture: page });
 });
 
 async function pdfWith(notesApart: boolean): Promise<string> {

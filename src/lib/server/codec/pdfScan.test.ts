@@ -65,7 +65,7 @@ describe('a full-page scan', () => {
 
 	it('in black and white too, with its own resolution', async () => {
 		const data = new Uint8Array(400 * 560).fill(255).fill(0, 400 * 20, 400 * 60);
-		const image = await encodePage({ tone: 'black-and-white', plane: { width: 400, height: 560, data } });
+		const image = await encodePage({ holds: 'ink', plane: { width: 400, height: 560, data } });
 		const path = join(folder, 'fax.pdf');
 		const pages = [{ image, dotsPerInch: 100 }];
 		writeFileSync(

@@ -6,7 +6,7 @@ import { halve } from '../../core/raster/halve';
 import { besideWriting, inkLoss } from '../../core/size/inkLoss';
 import { coarserEncodings, type Encoding, type PageWeight } from '../../core/size/pageWeights';
 import { greyOf, type FinishedPage } from '../../core/tone/finish';
-import type { Tone, ToneName } from '../../core/tone/tone';
+import { heldBy, type Tone, type ToneName } from '../../core/tone/tone';
 import { encodePage, encodePng, group4, type PageImage } from './encode';
 import { decodePlane } from './picture';
 
@@ -37,7 +37,8 @@ async function coarserImage(
 	const width = Math.max(1, Math.round(page.width * scale));
 	const height = Math.max(1, Math.round(page.height * scale));
 	const smaller = sharp(page.view).resize({ width, height, fit: 'fill', kernel: 'lanczos3' });
-	if (page.tone === 'black-and-white') {
+	const holds = heldBy(page.tone);
+	if (holds === 'ink') {
 		const plane = await smaller.greyscale().threshold(128).toColourspace('b-w').raw().toBuffer();
 		const bytes = await group4({ width, height, data: plane });
 		return {
@@ -45,7 +46,7 @@ async function coarserImage(
 			decoded: () => sharp(plane, { raw: { width, height, channels: 1 } })
 		};
 	}
-	const isColour = page.tone === 'colour';
+	const isColour = holds === 'colours';
 	const bytes = await (isColour ? smaller : smaller.toColourspace('b-w'))
 		.jpeg({ quality: encoding.quality, mozjpeg: true })
 		.toBuffer();
@@ -76,8 +77,8 @@ export async function weighPage(
 	for (const tone of others) {
 		const finished = await inTone(tone);
 		const image = await encodePage(finished);
-		const view = finished.tone === 'black-and-white' ? await encodePng(finished.plane) : image.bytes;
-		const base = page.tone === 'colour' ? COLOUR : 0;
+		const view = finished.holds === 'ink' ? await encodePng(finished.plane) : image.bytes;
+		const base = heldBy(page.tone) === 'colours' ? COLOUR : 0;
 		const loss = Math.min(1, base + inkLoss(plane, greyOf(finished), before.near));
 		weights.push({ tone, encoding: null, bytes: image.bytes.length, loss });
 		weights.push(...(await coarser(before, { ...page, view, tone: tone.name }, tone, base, loss)));

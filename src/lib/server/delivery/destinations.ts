@@ -4,7 +4,7 @@ import { isOwn } from '../access/own';
 import type { Services } from '../services/services';
 import { teachersOf } from '../store/courses';
 import type { Database } from '../store/database';
-import type { Destination, TargetName } from '../store/deliveries';
+import type { Destination, TargetName } from '../../core/delivery/targets';
 import { portalAssignment } from './deliver';
 import type { PortalAssignment } from './target';
 
@@ -67,8 +67,16 @@ export async function destinationFor(
 	const { assignment } = access;
 	const own = { title: assignment.ruleSheet.title, course: assignment.courseCode };
 	if (!targets[target]) return { status: 422, problem: 'This way of handing in is not set up here.' };
-	if (target === 'folder') return { ...own, to: isOwn() ? targets.folder!.root : '', isOther: false };
-	if (target === 'mail') {
+	switch (target) {
+		case 'folder':
+			return { ...own, to: isOwn() ? targets.folder!.root : '', isOther: false };
+		case 'mail':
+			return addressFor();
+		case 'portal':
+			return assignmentFor(targets.portal!);
+	}
+
+	async function addressFor(): Promise<Found> {
 		const addresses = await addressesFor(db, access);
 		const asked = to.trim();
 		const found =
@@ -79,18 +87,21 @@ export async function destinationFor(
 			? { to: found.address, title: found.name, course: assignment.courseCode, isOther: false }
 			: { status: 422, problem: 'This address is not one that the course approves.' };
 	}
-	if (to === '' || to === assignment.id) return { ...own, to: assignment.id, isOther: false };
-	const all = await targets.portal!.assignments().catch(() => null);
-	if (!all) {
-		return {
-			status: 503,
-			problem: 'The grading portal does not answer, so only the packet’s own assignment can be chosen now.'
-		};
+
+	async function assignmentFor(portal: NonNullable<Services['targets']['portal']>): Promise<Found> {
+		if (to === '' || to === assignment.id) return { ...own, to: assignment.id, isOther: false };
+		const all = await portal.assignments().catch(() => null);
+		if (!all) {
+			return {
+				status: 503,
+				problem: 'The grading portal does not answer, so only the packet’s own assignment can be chosen now.'
+			};
+		}
+		const other = all.find((a) => a.id === to);
+		return other
+			? { to, title: other.title, course: other.course, isOther: true }
+			: { status: 404, problem: 'The grading portal has no such assignment.' };
 	}
-	const other = all.find((a) => a.id === to);
-	return other
-		? { to, title: other.title, course: other.course, isOther: true }
-		: { status: 404, problem: 'The grading portal has no such assignment.' };
 }
 
 function isAddress(text: string): boolean {

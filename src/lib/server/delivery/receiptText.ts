@@ -1,16 +1,10 @@
+import { TARGET_KINDS } from '../../core/delivery/targets';
 import { formatDue, formatDuration, zoneOffset } from '../../core/rules/dueTime';
 import { plural } from '../../core/rules/finding';
 import { formatBytes } from '../../core/rules/formatBytes';
 import type { PacketAccess } from '../access/access';
 import type { ReceiptText } from '../codec/receiptPdf';
 import type { DeliveryRow } from '../store/deliveries';
-
-/** The way that a file went. */
-function way({ target, destination: { to } }: DeliveryRow): string {
-	if (target === 'portal') return 'grading portal';
-	if (target === 'mail') return `mail to ${to}`;
-	return to ? `folder ${to}` : 'folder of the school';
-}
 
 /** A moment in the zone of the due time where there is one, so that both can be compared at a glance. */
 function moment(iso: string, due: string | undefined): string {
@@ -28,6 +22,7 @@ export function receiptText({
 	const { receipt, destination } = delivery;
 	if (!receipt) throw new RangeError('This has not been received.');
 	const { due } = assignment.ruleSheet;
+	const { hasAssignments, way } = TARGET_KINDS[delivery.target];
 	const late = due ? Date.parse(receipt.receivedAt) - Date.parse(due) : 0;
 	const lines: (readonly [string, string])[] = [
 		['Receipt', receipt.number],
@@ -38,11 +33,11 @@ export function receiptText({
 		['Of', `${owner.given} ${owner.family}`],
 		[
 			'For',
-			delivery.target === 'portal'
+			hasAssignments
 				? `${destination.title}, ${destination.course}`
 				: `${assignment.ruleSheet.title}, ${assignment.courseCode}`
 		],
-		...(destination.title === assignment.ruleSheet.title || delivery.target !== 'portal'
+		...(destination.title === assignment.ruleSheet.title || !hasAssignments
 			? []
 			: [
 					[
@@ -50,7 +45,7 @@ export function receiptText({
 						`${assignment.ruleSheet.title}, ${assignment.courseCode} ${assignment.courseTitle}`
 					] as const
 				]),
-		['Through', way(delivery)],
+		['Through', way(destination)],
 		[
 			'File',
 			`${delivery.fileName}.${delivery.type}, ${plural(delivery.pages, 'page')}, ${formatBytes(receipt.bytes)} (${receipt.bytes} bytes)`

@@ -1,4 +1,5 @@
-import type { Receipt, TargetName } from '../store/deliveries';
+import type { TargetName } from '../../core/delivery/targets';
+import type { Receipt } from '../store/deliveries';
 import type { Signed } from './signer';
 
 /** The other side answered, and its answer is no. Trying again will not help. */

@@ -40,7 +40,7 @@ function page(lines: readonly string[]): Picture {
 	] as const;
 	const tone = { name: 'colour', evenLight: true, inkWeight: 0 } as const;
 	const { finished } = preparePage(picture, { corners, turn: 0, tone });
-	if (finished.tone !== 'colour') throw new Error('not in colour');
+	if (finished.holds !== 'colours') throw new Error('not in colour');
 	return finished.picture;
 }
 

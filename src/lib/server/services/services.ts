@@ -10,7 +10,7 @@ import { storageLimits, type StorageLimits } from '../settings/storageLimits';
 import { settingsOf, type Settings } from '../settings/settings';
 import type { Database } from '../store/database';
 import { DatabaseAwayError } from '../store/databaseError';
-import type { TargetName } from '../store/deliveries';
+import type { TargetName } from '../../core/delivery/targets';
 import { lockFolder } from '../store/lockFolder';
 import { makeBackup } from '../backup/backup';
 import { runCommand } from '../backup/commands';

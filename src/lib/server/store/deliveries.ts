@@ -1,3 +1,4 @@
+import type { Destination, TargetName } from '../../core/delivery/targets';
 import type { Database } from './database';
 
 export interface FileRow {
@@ -57,10 +58,6 @@ export async function failFile(db: Database, id: string, problem: string): Promi
 	await db.query(`update file set state = 'failed', problem = $2 where id = $1`, [id, problem]);
 }
 
-/** Ways to hand in. */
-export const TARGETS = ['portal', 'mail', 'folder'] as const;
-export type TargetName = (typeof TARGETS)[number];
-
 /** What the other side confirmed. */
 export interface Receipt {
 	readonly number: string;
@@ -68,14 +65,6 @@ export interface Receipt {
 	readonly sha256: string;
 	readonly bytes: number;
 	readonly late: boolean;
-}
-
-/** Where in a target a file goes, by the name it had when it was chosen. */
-export interface Destination {
-	/** An assignment's id, an address; '' where there is nothing to choose. */
-	readonly to: string;
-	readonly title: string;
-	readonly course: string;
 }
 
 /**

@@ -4,7 +4,7 @@ import type { Page } from '../../core/packet/packet';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { Turn } from '../../core/sheet/turn';
 import type { Question } from '../../core/assignment/question';
-import { DEFAULT_TONE, type Tone } from '../../core/tone/tone';
+import { DEFAULT_TONE, heldBy, type Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
 export const PIPELINE = 7;
@@ -63,5 +63,5 @@ export function readingKey(
 
 /** Brightness and contrast, when they play a part. */
 function adjusted({ name, brightness = 0, contrast = 0 }: Tone): number[] {
-	return name === 'black-and-white' || (brightness === 0 && contrast === 0) ? [] : [brightness, contrast];
+	return heldBy(name) === 'ink' || (brightness === 0 && contrast === 0) ? [] : [brightness, contrast];
 }

@@ -1,6 +1,6 @@
 import { access } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { ToneName } from '../../core/tone/tone';
+import { heldBy, type Holds, type ToneName } from '../../core/tone/tone';
 
 /** Where the pictures made of a page lie. All of them can be made again from the source. */
 export interface PreparedPaths {
@@ -13,14 +13,20 @@ export interface PreparedPaths {
 	readonly flat: string;
 }
 
+const EXTENSIONS: Readonly<Record<Holds, { readonly view: 'jpg' | 'png'; readonly image: 'jpg' | 'g4' }>> = {
+	colours: { view: 'jpg', image: 'jpg' },
+	greys: { view: 'jpg', image: 'jpg' },
+	ink: { view: 'png', image: 'g4' }
+};
+
 export function preparedPaths(folder: string, key: string, tone: ToneName): PreparedPaths {
 	const base = join(folder, key.slice(0, 2), key);
-	const isBlackAndWhite = tone === 'black-and-white';
+	const { view, image } = EXTENSIONS[heldBy(tone)];
 	return {
 		thumb: `${base}.thumb.jpg`,
 		flat: `${base}.flat.jpg`,
-		view: isBlackAndWhite ? `${base}.png` : `${base}.jpg`,
-		image: isBlackAndWhite ? `${base}.g4` : `${base}.jpg`
+		view: `${base}.${view}`,
+		image: `${base}.${image}`
 	};
 }
 

@@ -27,7 +27,7 @@ import type { PaperName } from '../../core/sheet/paperSize';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { smallerTones, type Encoding, type PageWeight } from '../../core/size/pageWeights';
-import { DEFAULT_TONE, type Tone, type ToneName } from '../../core/tone/tone';
+import { DEFAULT_TONE, heldBy, type Tone, type ToneName } from '../../core/tone/tone';
 import { proposeCuts, type StackInput, type StackProposal } from '../../core/stack/proposeCuts';
 import { unzipSync } from 'fflate';
 import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
@@ -153,9 +153,9 @@ export function prepare(
 		const settings = effectiveSettings(input.page, found, input.usualTone, input.expectedPaper);
 		const { finished, facts } = preparePage(picture, settings);
 		const image = await encodePage(finished);
-		const pixels = finished.tone === 'colour' ? finished.picture : finished.plane;
+		const pixels = finished.holds === 'colours' ? finished.picture : finished.plane;
 		await writeWhole(input.paths.image, image.bytes);
-		if (finished.tone === 'black-and-white') {
+		if (finished.holds === 'ink') {
 			await writeWhole(input.paths.view, await encodePng(finished.plane));
 		}
 		await writeWhole(input.paths.thumb, await encodePreview(pixels, THUMB));
@@ -467,11 +467,12 @@ async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
 }
 
 async function imageOf(page: FilePage): Promise<PageImage> {
+	const holds = heldBy(page.tone);
 	return {
-		format: page.tone === 'black-and-white' ? 'g4' : 'jpeg',
+		format: holds === 'ink' ? 'g4' : 'jpeg',
 		width: page.width,
 		height: page.height,
-		channels: page.tone === 'colour' ? 3 : 1,
+		channels: holds === 'colours' ? 3 : 1,
 		bytes: await readFile(page.image)
 	};
 }
@@ -482,7 +483,7 @@ const MARKED_QUALITY = 80;
 async function zipOf(input: MakeFileInput): Promise<Uint8Array> {
 	const pages = [];
 	for (const page of input.pages) {
-		const isPng = page.tone === 'black-and-white';
+		const isPng = heldBy(page.tone) === 'ink';
 		// Black and white is small already, and what is drawn on has the page's own pixels.
 		const isCoarser = page.encoding && !isPng && page.added.length === 0;
 		const kept = isCoarser ? (await encodeCoarser(page, page.encoding!)).bytes : await readFile(page.view);

@@ -96,7 +96,7 @@ async function readingOf(
 /** A page's image for the file, and as a picture that any program opens. */
 export async function pageImages(finished: FinishedPage): Promise<PageImages> {
 	const image = await encodePage(finished);
-	const view = finished.tone === 'black-and-white' ? await encodePng(finished.plane) : image.bytes;
+	const view = finished.holds === 'ink' ? await encodePng(finished.plane) : image.bytes;
 	return { image, view };
 }
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { onMount } from 'svelte';
 	import type { Destinations } from '$lib/server/delivery/destinations';
-	import type { TargetName } from '$lib/server/store/deliveries';
+	import { TARGET_KINDS, TARGETS, type TargetName } from '$lib/core/delivery/targets';
 	import { usePacket } from '../packet/context';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import { ask } from '../packet/ask';
@@ -16,20 +16,17 @@
 	let { goal = $bindable() }: { goal: Goal } = $props();
 
 	const store = usePacket();
-	const WAYS: { name: TargetName; words: string }[] = [
-		{ name: 'portal', words: 'Grading portal' },
-		{ name: 'mail', words: 'Mail' },
-		{ name: 'folder', words: 'The school’s folder' }
-	];
 	const own = $derived({ title: store.sheet.title, course: store.view.assignment.courseCode });
 	let known = $state.raw<(Destinations & { standIn: string | null }) | null>(null);
+	/** What needs nothing more to be chosen goes before what does. */
+	const BY_ITSELF: readonly TargetName[] = ['portal', 'folder', 'mail'];
 	let problem = $state<string | null>(null);
 	let chosenTarget = $state<TargetName | null>(null);
 	/** The first that there is, until one is chosen. */
 	const target = $derived<TargetName>(
-		chosenTarget ?? (!known || known.portal ? 'portal' : known.folder ? 'folder' : 'mail')
+		chosenTarget ?? BY_ITSELF.find((name) => !known || known[name]) ?? 'mail'
 	);
-	const none = $derived(known !== null && !known.portal && !known.mail && !known.folder);
+	const none = $derived(known !== null && TARGETS.every((name) => !known![name]));
 	let assignment = $state('');
 	let address = $state('');
 	let confirmed = $state(false);
@@ -87,7 +84,7 @@
 <fieldset class="where">
 	<legend>Where to</legend>
 	<div class="ways" role="radiogroup" aria-label="Where to">
-		{#each WAYS as { name, words } (name)}
+		{#each TARGETS as name (name)}
 			{#if known === null ? name === 'portal' : known[name]}
 				<label>
 					<input
@@ -97,7 +94,7 @@
 						checked={target === name}
 						onchange={() => (chosenTarget = name)}
 					/>
-					{name === 'folder' && known?.folder?.path ? 'A folder on this computer' : words}
+					{name === 'folder' && known?.folder?.path ? 'A folder on this computer' : TARGET_KINDS[name].title}
 				</label>
 			{/if}
 		{/each}

@@ -1,3 +1,4 @@
+import { TARGET_KINDS } from '$lib/core/delivery/targets';
 import type { DeliveryRow } from '$lib/server/store/deliveries';
 
 /** What is known of a delivery, in a few words. */
@@ -24,9 +25,7 @@ export function stateOf(delivery: DeliveryRow): string {
 
 /** Where a delivery goes, in a few words. */
 export function goalOf({ target, destination }: Pick<DeliveryRow, 'target' | 'destination'>): string {
-	if (target === 'mail') return `${destination.title}, ${destination.to}`;
-	if (target === 'folder') return destination.to ? `the folder ${destination.to}` : 'the school’s folder';
-	return `${destination.title}, ${destination.course}`;
+	return TARGET_KINDS[target].where(destination);
 }
 
 /** "25 Nov 2026, 14:03:09", in the reader's own zone. */

@@ -95,7 +95,7 @@ export function sheetOf(draft: RuleSheetDraft, timeZone: string): unknown {
 			type: draft.type,
 			maxBytes: megabytes === undefined ? undefined : Math.round(megabytes * 1e6)
 		}),
-		tone: draft.tones.length > 0 && draft.tones.length < 3 ? draft.tones : undefined,
+		tone: draft.tones.length > 0 && draft.tones.length < TONES.length ? draft.tones : undefined,
 		legibility: draft.legibility,
 		levels: orNothing({ ...draft.levels })
 	};

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { ToneSuggestion } from '$lib/core/tone/suggestTone';
-	import { TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
+	import { capital } from '$lib/core/rules/finding';
+	import { TONE_KINDS, TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
 	import PageCanvas from '../page/PageCanvas.svelte';
 
 	interface Props {
@@ -13,11 +14,7 @@
 	}
 	let { tone, allowed, samples, suggestion, set }: Props = $props();
 
-	const WORDS: Record<ToneName, string> = {
-		colour: 'Colour',
-		greyscale: 'Greyscale',
-		'black-and-white': 'Black and white'
-	};
+	const titleOf = (name: ToneName) => capital(TONE_KINDS[name].words);
 </script>
 
 <div class="choices" role="radiogroup" aria-label="Tone">
@@ -29,7 +26,7 @@
 			onclick={() => set({ name })}
 		>
 			<span class="sample"><PageCanvas image={samples[name] ?? null} label="" /></span>
-			<span>{WORDS[name]}</span>
+			<span>{titleOf(name)}</span>
 			{#if suggestion}
 				<span class="reads" title="Legibility in this tone"
 					>{Math.round(100 * suggestion.legibility[name])} of 100</span
@@ -41,7 +38,7 @@
 </div>
 {#if suggestion}
 	<p class="suggestion">
-		<b>{WORDS[suggestion.name]}</b> suits this page: {suggestion.reason}.
+		<b>{titleOf(suggestion.name)}</b> suits this page: {suggestion.reason}.
 		{#if suggestion.name !== tone.name}
 			<button class="textual" onclick={() => set({ name: suggestion.name })}>Use it</button>
 		{/if}

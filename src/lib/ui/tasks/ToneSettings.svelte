@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Slider, Toggle } from 'carbon-components-svelte';
-	import type { Tone } from '$lib/core/tone/tone';
+	import { heldBy, type Tone } from '$lib/core/tone/tone';
 
 	let { tone, set }: { tone: Tone; set: (next: Partial<Tone>) => void } = $props();
 
@@ -9,7 +9,7 @@
 		{ name: 'brightness', label: 'Brightness, darker to lighter' },
 		{ name: 'contrast', label: 'Contrast, soft to hard' }
 	] as const;
-	const shown = $derived(SLIDERS.filter((s) => s.name === 'inkWeight' || tone.name !== 'black-and-white'));
+	const shown = $derived(SLIDERS.filter((s) => s.name === 'inkWeight' || heldBy(tone.name) !== 'ink'));
 </script>
 
 <div class="settings">

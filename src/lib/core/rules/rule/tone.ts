@@ -1,7 +1,7 @@
 import { usualTone } from '../../tone/usualTone';
 import { capital, list, namePages, type PagesInput, type Finding } from '../finding';
 import { levelOf } from '../ruleSheet';
-import type { ToneName } from '../../tone/tone';
+import { TONE_KINDS, type ToneName } from '../../tone/tone';
 
 /** Every page is in a tone the rule sheet allows. */
 export function tone({ sheet, packet }: PagesInput): Finding {
@@ -41,5 +41,5 @@ export function tone({ sheet, packet }: PagesInput): Finding {
 }
 
 export function toneWords(name: ToneName): string {
-	return name === 'black-and-white' ? 'black and white' : name;
+	return TONE_KINDS[name].words;
 }

@@ -7,12 +7,13 @@ import { destinationFor } from '$lib/server/delivery/destinations';
 import { packetChanged } from '$lib/server/events/packetEvents';
 import { services } from '$lib/server/services/services';
 import { PRIORITY } from '$lib/server/work/kinds';
-import { beginDelivery, deliveriesOf, deliveryById, fileById, TARGETS } from '$lib/server/store/deliveries';
+import { TARGET_KINDS, TARGETS, type TargetName } from '$lib/core/delivery/targets';
+import { beginDelivery, deliveriesOf, deliveryById, fileById } from '$lib/server/store/deliveries';
 
 interface HandIn {
 	readonly file: string;
 	readonly key: string;
-	readonly target: (typeof TARGETS)[number];
+	readonly target: TargetName;
 	readonly to: string;
 	readonly confirmed: string;
 	readonly comment: string;
@@ -60,7 +61,7 @@ export const POST: RequestHandler = async ({ params, locals, request }) => {
 		);
 	}
 	const { to, title, course } = destination;
-	const isOwn = target === 'portal' && to === assignment.id;
+	const isOwn = TARGET_KINDS[target].hasAssignments && to === assignment.id;
 	const standing = (await deliveriesOf(db, packet.id)).find(
 		(d) => d.state === 'received' && d.target === target && d.destination.to === to
 	);

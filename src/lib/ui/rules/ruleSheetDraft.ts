@@ -1,3 +1,4 @@
+import { TONES } from '$lib/core/tone/tone';
 import { formatOffset, offsetOfLocal, zoneOffset } from '$lib/core/rules/dueTime';
 import type { RuleSheet } from '$lib/core/rules/ruleSheet';
 

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import type { Task } from '$lib/core/rules/finding';
 	import Gather from '$lib/ui/tasks/Gather.svelte';
 	import HandIn from '$lib/ui/tasks/HandIn.svelte';
 	import MapTask from '$lib/ui/tasks/MapTask.svelte';
@@ -9,7 +10,7 @@
 	import ToneTask from '$lib/ui/tasks/ToneTask.svelte';
 	import WriteTask from '$lib/ui/write/WriteTask.svelte';
 
-	const tasks: Record<string, typeof Gather> = {
+	const tasks: Record<Task, typeof Gather> = {
 		gather: Gather,
 		square: Square,
 		tone: ToneTask,
@@ -19,7 +20,8 @@
 		name: NameTask,
 		'hand-in': HandIn
 	};
-	const Task = $derived(tasks[page.params.task!]!);
+	/** The route takes nothing else. */
+	const Shown = $derived(tasks[page.params.task as Task]);
 </script>
 
-<Task />
+<Shown />

@@ -13,7 +13,7 @@ export interface TargetKind {
 	/** Where a file goes, in a few words. */
 	readonly where: (destination: Destination) => string;
 	/** The way that it went, as a receipt says it. */
-	readonly way: (destination: Destination) => string;
+	readonly onReceipt: (destination: Destination) => string;
 	/** What it takes are assignments of its own, which may be others than the packet's. */
 	readonly hasAssignments: boolean;
 }
@@ -23,19 +23,19 @@ export const TARGET_KINDS = {
 	portal: {
 		title: 'Grading portal',
 		where: ({ title, course }) => `${title}, ${course}`,
-		way: () => 'grading portal',
+		onReceipt: () => 'grading portal',
 		hasAssignments: true
 	},
 	mail: {
 		title: 'Mail',
 		where: ({ title, to }) => `${title}, ${to}`,
-		way: ({ to }) => `mail to ${to}`,
+		onReceipt: ({ to }) => `mail to ${to}`,
 		hasAssignments: false
 	},
 	folder: {
 		title: 'The school’s folder',
 		where: ({ to }) => (to ? `the folder ${to}` : 'the school’s folder'),
-		way: ({ to }) => (to ? `folder ${to}` : 'folder of the school'),
+		onReceipt: ({ to }) => (to ? `folder ${to}` : 'folder of the school'),
 		hasAssignments: false
 	}
 } as const satisfies Readonly<Record<string, TargetKind>>;

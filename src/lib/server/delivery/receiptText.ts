@@ -22,7 +22,7 @@ export function receiptText({
 	const { receipt, destination } = delivery;
 	if (!receipt) throw new RangeError('This has not been received.');
 	const { due } = assignment.ruleSheet;
-	const { hasAssignments, way } = TARGET_KINDS[delivery.target];
+	const { hasAssignments, onReceipt } = TARGET_KINDS[delivery.target];
 	const late = due ? Date.parse(receipt.receivedAt) - Date.parse(due) : 0;
 	const lines: (readonly [string, string])[] = [
 		['Receipt', receipt.number],
@@ -45,7 +45,7 @@ export function receiptText({
 						`${assignment.ruleSheet.title}, ${assignment.courseCode} ${assignment.courseTitle}`
 					] as const
 				]),
-		['Through', way(destination)],
+		['Through', onReceipt(destination)],
 		[
 			'File',
 			`${delivery.fileName}.${delivery.type}, ${plural(delivery.pages, 'page')}, ${formatBytes(receipt.bytes)} (${receipt.bytes} bytes)`

@@ -3,7 +3,7 @@
 	import { plural } from '$lib/core/rules/finding';
 	import type { DeliveryRow } from '$lib/server/store/deliveries';
 	import LevelMark from '../theme/LevelMark.svelte';
-	import { goalOf } from './state';
+	import { whereTo } from './state';
 
 	interface Props {
 		delivery: DeliveryRow;
@@ -24,7 +24,7 @@
 
 <section class="card" aria-live="polite" data-delivery={delivery.state}>
 	<h2><InlineLoading /> {words}</h2>
-	<p>{delivery.fileName}.{delivery.type} to {goalOf(delivery)}</p>
+	<p>{delivery.fileName}.{delivery.type} to {whereTo(delivery)}</p>
 	{#if delivery.problem && delivery.tries > 0}
 		<p class="trouble">
 			<LevelMark level="look" />

@@ -12,7 +12,7 @@
 	import { usePacket } from '../packet/context';
 	import Awaited from '../page/Awaited.svelte';
 	import LevelMark from '../theme/LevelMark.svelte';
-	import WhereTo, { type Goal } from './WhereTo.svelte';
+	import WhereTo, { type ChosenTarget } from './WhereTo.svelte';
 
 	interface Props {
 		/** Made of the packet as it stands; null while there is none. */
@@ -21,7 +21,7 @@
 		/** Whether something was received already. */
 		again: boolean;
 		onmake: () => void;
-		onhandin: (goal: Goal, comment: string) => void;
+		onhandin: (target: ChosenTarget, comment: string) => void;
 	}
 	let { file, busy, again, onmake, onhandin }: Props = $props();
 
@@ -37,7 +37,7 @@
 	const due = $derived(store.sheet.due);
 	const left = $derived(due ? Date.parse(due) - store.now : null);
 	const ready = $derived(store.waiting === 0 && store.preparing === 0);
-	let goal = $state<Goal>({ target: 'portal', to: '', confirmed: '', ready: false });
+	let target = $state<ChosenTarget>({ target: 'portal', to: '', confirmed: '', ready: false });
 	let comment = $state('');
 
 	/** Of a page as it was prepared, so that nothing moves when its picture comes. */
@@ -140,15 +140,16 @@
 				{/each}
 			</div>
 		{/if}
-		<WhereTo bind:goal />
+		<WhereTo bind:outcome={target} />
 		<label class="comment">
 			<span>Comment for the teacher, if you like</span>
 			<textarea rows="2" maxlength="2000" bind:value={comment}></textarea>
 		</label>
 		<p class="hash">SHA-256 <code>{file.sha256}</code></p>
 		<div class="buttons last">
-			<Button disabled={busy || blocking.length > 0 || !goal.ready} on:click={() => onhandin(goal, comment)}
-				>{again ? 'Hand in instead' : 'Hand in now'}</Button
+			<Button
+				disabled={busy || blocking.length > 0 || !target.ready}
+				on:click={() => onhandin(target, comment)}>{again ? 'Hand in instead' : 'Hand in now'}</Button
 			>
 			<a class="quiet" href="/api/packets/{store.view.id}/files/{file.id}?open" target="_blank" rel="noopener"
 				>Open the file itself</a

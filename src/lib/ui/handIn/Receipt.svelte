@@ -3,7 +3,7 @@
 	import { plural } from '$lib/core/rules/finding';
 	import type { DeliveryRow } from '$lib/server/store/deliveries';
 	import LevelMark from '../theme/LevelMark.svelte';
-	import { goalOf } from './state';
+	import { whereTo } from './state';
 
 	interface Props {
 		delivery: DeliveryRow;
@@ -42,7 +42,7 @@
 		</div>
 		<div>
 			<dt>For</dt>
-			<dd>{goalOf(delivery)}</dd>
+			<dd>{whereTo(delivery)}</dd>
 		</div>
 		<div>
 			<dt>File</dt>

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { DeliveryRow } from '$lib/server/store/deliveries';
 	import LevelMark from '../theme/LevelMark.svelte';
-	import { goalOf, moment } from './state';
+	import { whereTo, moment } from './state';
 
 	interface Props {
 		delivery: DeliveryRow;
@@ -18,7 +18,7 @@
 	<h2 id="unsure-{delivery.id}"><LevelMark level="look" size={28} /> Probably sent</h2>
 	<p>{delivery.problem}</p>
 	<p>
-		{delivery.fileName}.{delivery.type} to {goalOf(delivery)}{delivery.sentAt
+		{delivery.fileName}.{delivery.type} to {whereTo(delivery)}{delivery.sentAt
 			? `, ${moment(delivery.sentAt)}`
 			: ''}
 	</p>

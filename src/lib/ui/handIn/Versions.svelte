@@ -3,7 +3,7 @@
 	import { formatBytes } from '$lib/core/rules/formatBytes';
 	import { usePacket } from '../packet/context';
 	import { ask } from '../packet/ask';
-	import { goalOf, moment, stateOf } from './state';
+	import { whereTo, moment, stateOf } from './state';
 
 	const store = usePacket();
 	const deliveries = $derived(store.view.deliveries);
@@ -31,7 +31,7 @@
 				<p>
 					<a href="/api/packets/{store.view.id}/files/{delivery.fileId}?open" target="_blank" rel="noopener"
 						>{delivery.fileName}.{delivery.type}</a
-					>, {plural(delivery.pages, 'page')}, {formatBytes(delivery.bytes)}, to {goalOf(delivery)}, by {delivery.by}
+					>, {plural(delivery.pages, 'page')}, {formatBytes(delivery.bytes)}, to {whereTo(delivery)}, by {delivery.by}
 				</p>
 				<p>
 					{#if delivery.receipt}

@@ -7,13 +7,13 @@
 	import { ask } from '../packet/ask';
 
 	/** What was chosen; `ready` when it may be sent there. */
-	export interface Goal {
+	export interface ChosenTarget {
 		target: TargetName;
 		to: string;
 		confirmed: string;
 		ready: boolean;
 	}
-	let { goal = $bindable() }: { goal: Goal } = $props();
+	let { outcome = $bindable() }: { outcome: ChosenTarget } = $props();
 
 	const store = usePacket();
 	const own = $derived({ title: store.sheet.title, course: store.view.assignment.courseCode });
@@ -68,7 +68,7 @@
 	);
 
 	$effect(() => {
-		goal = {
+		outcome = {
 			target,
 			to: target === 'portal' ? assignment : target === 'mail' ? address : '',
 			confirmed: isOther && confirmed ? (chosen?.title ?? '') : '',

@@ -24,7 +24,7 @@ export function stateOf(delivery: DeliveryRow): string {
 }
 
 /** Where a delivery goes, in a few words. */
-export function goalOf({ target, destination }: Pick<DeliveryRow, 'target' | 'destination'>): string {
+export function whereTo({ target, destination }: Pick<DeliveryRow, 'target' | 'destination'>): string {
 	return TARGET_KINDS[target].where(destination);
 }
 

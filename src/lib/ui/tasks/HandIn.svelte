@@ -3,7 +3,7 @@
 	import { InlineNotification } from 'carbon-components-svelte';
 	import type { FileRow } from '$lib/server/store/deliveries';
 	import { capital } from '$lib/core/rules/finding';
-	import { goalOf, stateOf } from '../handIn/state';
+	import { whereTo, stateOf } from '../handIn/state';
 	import { ask, post } from '../packet/ask';
 	import ForYourself from '../handIn/ForYourself.svelte';
 	import OnItsWay from '../handIn/OnItsWay.svelte';
@@ -11,7 +11,7 @@
 	import Receipt from '../handIn/Receipt.svelte';
 	import Unsure from '../handIn/Unsure.svelte';
 	import Versions from '../handIn/Versions.svelte';
-	import type { Goal } from '../handIn/WhereTo.svelte';
+	import type { ChosenTarget } from '../handIn/WhereTo.svelte';
 	import { usePacket } from '../packet/context';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import NoPage from './NoPage.svelte';
@@ -41,7 +41,7 @@
 	const said = $derived.by(() => {
 		if (!latest || `${latest.id} ${latest.state}` === opened) return '';
 		const number = latest.receipt ? `. Receipt ${latest.receipt.number}` : '';
-		return `${capital(stateOf(latest))}: ${goalOf(latest)}${number}.`;
+		return `${capital(stateOf(latest))}: ${whereTo(latest)}${number}.`;
 	});
 	/** One wish to hand in; a second click is the same wish. */
 	let key = '';
@@ -79,7 +79,7 @@
 			file = await make(asked);
 			key = crypto.randomUUID();
 		});
-	const handIn = ({ target, to, confirmed }: Goal, comment: string) =>
+	const handIn = ({ target, to, confirmed }: ChosenTarget, comment: string) =>
 		attempt(async () => {
 			await ask(
 				store.view.id,

@@ -147,8 +147,11 @@ function inRows(found: readonly LabelCandidate[], dy: number): LabelCandidate[] 
 	return rows.flatMap((row) => row.sort((a, b) => a.x - b.x));
 }
 
-/** Parts of one label stand no further apart, in heights of a line. */
+/** Parts of one label stand no further apart, in heights of a line, along it and across it. */
 const REACH = 6;
+const BESIDE = 0.6;
+/** What says the same may lie further down: lines slope. */
+const SAME = 0.8;
 
 /**
  * "Q4" and "(d)" right behind it are one label; so are "Question 4" and its own "4 (d)", and "No 7" and its own "7", found
@@ -158,12 +161,14 @@ function joined(found: readonly LabelCandidate[], dx: number, dy: number): Label
 	const kept: LabelCandidate[] = [];
 	for (const one of found) {
 		const before = kept.at(-1);
-		const near = before && Math.abs(one.y - before.y) < 0.6 * dy && one.x - before.x < REACH * dx;
+		const near = before && Math.abs(one.y - before.y) < SAME * dy && one.x - before.x < REACH * dx;
 		const [a, b] = [before?.options[0], one.options[0]];
 		if (!near || !a || !b || a.probability < CLAIMED) {
 			kept.push(one);
 		} else if (a.question === b.question && a.part === b.part) {
 			if (sure(one) > sure(before)) kept[kept.length - 1] = { ...one, x: before.x };
+		} else if (Math.abs(one.y - before.y) >= BESIDE * dy) {
+			kept.push(one);
 		} else if (b.question === null && a.question !== null && a.part === b.part) {
 			// The part is seen once more.
 		} else if (

@@ -14,7 +14,7 @@ export interface Place {
 }
 
 /** Lengths in heights of a letter. */
-const START = 11;
+const START = 15;
 const NEAR = 1.3;
 const LEAST_HEIGHT = 0.5;
 /** Parts of a label stand this near each other. */

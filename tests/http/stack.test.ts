@@ -146,3 +146,27 @@ it('more of the pile can come later, and what was decided stays', async () => {
 	).toEqual(kept);
 	expect(Object.keys(after.packet.pages).length).toBe(2 * PAGES);
 });
+
+it('whoever is erased is in no stack any more, and the others are', async () => {
+	const before = heapsOf((await view()).packet);
+	const [first] = before;
+	const person = first!.cut!.person!;
+	const wessel = await Client.signIn(app.address, 'wessel');
+	const post = (path: string) =>
+		wessel.fetch(path, {
+			method: 'POST',
+			headers: { accept: 'text/html' },
+			body: new URLSearchParams({ person })
+		});
+	await post('/school/people?/archive');
+	expect((await post('/school/people?/erase')).status).toBe(200);
+	const after = (await view()).packet;
+	expect(after.cuts!.some((c) => c.person === person)).toBe(false);
+	expect(after.strip).toEqual(before.filter((h) => h.cut?.person !== person).flatMap((h) => h.pages));
+	expect(first!.pages.some((page) => after.pages[page])).toBe(false);
+	// Nobody brings the pages back by undoing.
+	const { version } = await view();
+	await maren.send(`/api/packets/${stack}/changes`, { kind: 'undo', base: version });
+	const last = (await view()).packet;
+	expect(first!.pages.some((page) => last.pages[page])).toBe(false);
+});

@@ -44,6 +44,19 @@ export function give(stack: Stack, page: string, person: string | null): Change 
 	return { kind: 'setCut', page: found.heap.pages[0]!, person };
 }
 
+/** Takes everything of a person out of a stack, also what was made into a packet. Not for a person to undo. */
+export function withoutPerson(stack: Stack, person: string): Change | null {
+	const theirs = heapsOf(stack).filter((heap) => heap.cut?.person === person);
+	if (theirs.length === 0) return null;
+	return together(
+		theirs.flatMap(({ cut, pages }): Change[] => [
+			{ kind: 'putCut', cut: { ...cut!, packet: null } },
+			{ kind: 'removeCut', page: cut!.page },
+			{ kind: 'removePages', pages }
+		])
+	);
+}
+
 /** Takes a page out of its packet, which then begins with its next page. */
 function lifted({ heap, place }: { heap: Heap; place: number }): Change[] {
 	if (place > 0 || !heap.cut) return [];

@@ -5,7 +5,7 @@ import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
 import { packPosterior } from '../reading/packedPosterior';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from '../reading/linePosterior';
 import type { PageReading } from '../reading/pageReading';
-import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from './edits';
+import { cutBefore, give, joinToBefore, moveTo, nudge, setAside, withoutPerson } from './edits';
 import { inPileOrder } from './feeding';
 import { cutAsProposed, heapsOf, unlooked, whoIs } from './heaps';
 import { matchPersons } from './matchPersons';
@@ -204,6 +204,15 @@ describe('a person’s edits of a stack', () => {
 			['a', 'p1 p2'],
 			['b', 'p3 p4 p5 p6 p0']
 		]);
+	});
+
+	it('what is a person’s goes as a whole, made into a packet or not', () => {
+		expect(did(withoutPerson(two, 'a'))).toEqual([['b', 'p3 p4 p5 p6']]);
+		const made = { ...two, cuts: two.cuts!.map((c) => (c.person === 'b' ? { ...c, packet: 'k' } : c)) };
+		const { packet } = apply(made, withoutPerson(made, 'b')!);
+		expect(shape(packet)).toEqual([['a', 'p0 p1 p2']]);
+		expect(Object.keys(packet.pages)).toEqual(['p0', 'p1', 'p2']);
+		expect(withoutPerson(two, 'c')).toBeNull();
 	});
 
 	it('a page at a border goes over it, and its packet begins with the next', () => {

@@ -54,21 +54,59 @@ async function removePackets(db: Database, of: WorkOf): Promise<string[]> {
 	await db.query('delete from weighed where key not in (select prepared_key from packet_page)');
 	await db.query('delete from reading where key not in (select reading_key from packet_page)');
 	await db.query('delete from page_name where reading_key not in (select reading_key from packet_page)');
+	return unreferenced(
+		db,
+		files.map((f) => f.sha256)
+	);
+}
+
+/** Of files, those that nothing refers to any more. */
+async function unreferenced(db: Database, files: readonly string[]): Promise<string[]> {
 	const still = await db.query<{ sha256: string }>(
 		`select sha256 from source where sha256 = any($1::text[])
 		union select sha256 from file where sha256 = any($1::text[])`,
-		[files.map((f) => f.sha256)]
+		[files]
 	);
 	const kept = new Set(still.map((f) => f.sha256));
-	return files.map((f) => f.sha256).filter((sha256) => !kept.has(sha256));
+	return files.filter((sha256) => !kept.has(sha256));
+}
+
+/** Stacks in which pages are said to be a person's. */
+export async function stacksWith(db: Database, personId: string): Promise<string[]> {
+	const rows = await db.query<{ id: string }>(
+		`select id from packet where kind = 'stack' and state -> 'cuts' @> jsonb_build_array(jsonb_build_object('person', $1::text))`,
+		[personId]
+	);
+	return rows.map((row) => row.id);
+}
+
+/** Removes files of stacks of which no page is left in any. @returns SHA-256 of files that nothing refers to any more */
+async function removeUnusedSources(db: Database, stacks: readonly string[]): Promise<string[]> {
+	const gone = await db.query<{ sha256: string }>(
+		`delete from source s using packet p
+		where p.id = s.packet_id and p.id = any($1::uuid[]) and s.state = 'ready'
+			and not exists (select 1 from jsonb_each(p.state -> 'pages') page where page.value ->> 'source' = s.id::text)
+		returning s.sha256`,
+		[stacks]
+	);
+	return unreferenced(
+		db,
+		gone.map((row) => row.sha256)
+	);
 }
 
 /**
  * Erases what is known of a person, with their packets. A row without a name stays, so that what they did for others
  * still has an author.
+ *
+ * @param stacks of which their pages were taken out
  * @returns SHA-256 of files that nothing refers to any more
  */
-export async function erasePerson(db: Database, personId: string): Promise<string[]> {
+export async function erasePerson(
+	db: Database,
+	personId: string,
+	stacks: readonly string[] = []
+): Promise<string[]> {
 	const answered = await db.query<{ id: string }>(
 		'select distinct assignment_id as id from packet where person_id = $1',
 		[personId]
@@ -79,7 +117,7 @@ export async function erasePerson(db: Database, personId: string): Promise<strin
 	);
 	await db.query('delete from answer_code where person_id = $1', [personId]);
 	await db.query('delete from more_time where person_id = $1', [personId]);
-	const files = await removePackets(db, { personId });
+	const files = [...(await removePackets(db, { personId })), ...(await removeUnusedSources(db, stacks))];
 	for (const table of ['session', 'invitation', 'enrolment', 'phone_link']) {
 		await db.query(`delete from ${table} where person_id = $1`, [personId]);
 	}

@@ -26,7 +26,8 @@
 			What remains: {plural(all.handedIn, 'packet')} handed in, wherever they were handed in to; {plural(
 				all.ruleSheets,
 				'rule sheet'
-			)} they wrote, with their courses; and whatever is in backups made before today.
+			)} they wrote, with their courses; a scan of a whole pile, as long as others’ pages come from it; and whatever
+			is in backups made before today.
 		</p>
 		<input type="hidden" name="person" value={id} />
 		<div class="line">

@@ -5,7 +5,8 @@ import { leaning, shouldStraighten } from '../sheet/askew';
 import type { Bend } from '../sheet/bend';
 import { findBend } from '../sheet/findBend';
 import { flatten } from '../sheet/flatten';
-import type { Point, Quadrilateral } from '../sheet/geometry';
+import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
+import { homography, project } from '../sheet/homography';
 import { evenGrey } from '../tone/evenLight';
 import { estimateIllumination } from '../tone/illumination';
 import { pageSize } from './pageSize';
@@ -38,7 +39,28 @@ export function bendOf(picture: Picture, corners: Quadrilateral): Bend | null {
 		[lowerRight, lowerLeft]
 	];
 	if (sides.some((side) => (acrossEdge(picture, side, step)?.straight ?? 0) >= STRAIGHT)) return null;
-	return findBend(evenlyLit(picture, corners).grey, false)?.bend ?? null;
+	const { grey } = evenlyLit(picture, corners);
+	return findBend(grey, false, besidePicture(picture, corners, grey))?.bend ?? null;
+}
+
+/** At the rim of the picture its own edge looks like a line: so much of its shorter side is left out. */
+const RIM = 0.015;
+
+/** 1 where a page reaches out of its picture, or lies at its rim; null where it is all inside. */
+function besidePicture(
+	{ width, height }: Picture,
+	corners: Quadrilateral,
+	page: Pick<Plane, 'width' | 'height'>
+): Uint8Array | null {
+	const rim = RIM * Math.min(width, height);
+	const isSeen = ([x, y]: Point, by: number) => x >= by && y >= by && x <= width - by && y <= height - by;
+	if (corners.every((corner) => isSeen(corner, -1))) return null;
+	const map = homography(wholePicture(page.width, page.height), corners);
+	const hidden = new Uint8Array(page.width * page.height);
+	for (let y = 0, i = 0; y < page.height; y++) {
+		for (let x = 0; x < page.width; x++, i++) hidden[i] = isSeen(project(map, [x, y]), rim) ? 0 : 1;
+	}
+	return hidden;
 }
 
 /**

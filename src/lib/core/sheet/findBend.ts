@@ -28,7 +28,7 @@ const LEAST_COLUMNS = 6;
 /** Degrees by which the parts have to lean, in the mean, before a person would see it. */
 const LEAST_LEAN = 0.5;
 /** Lines of writing and ruling stand out: the mean weight of parts that lean for a reason. */
-const LEAST_WEIGHT = 0.6;
+const LEAST_WEIGHT = 0.5;
 /** What the others say of a part leaves this share of its lean at most. */
 const FORETOLD = 0.65;
 /** Afterwards parts lean by so many degrees at most, in the mean, and by this share of what they did. */
@@ -66,14 +66,16 @@ export interface FoundBend {
 /**
  * How the lines of a page bend, writing and ruling together, on its evenly lit outline at about 80 dots an inch. Parts of
  * the page tell how they lean (Postl 1986); to these leans the slopes of `Bend` are fitted, weighted and robust, and the
- * whole is then moved to where the rows of ink change most sharply. It stands where every part, foretold by others, bears
+ * whole is then moved to where the rows of ink change most sharply. It stands where every part, foretold by all others, bears
  * it out, and where all of them lie level afterwards.
  *
  * @param sideways lines run down the outline; the bend is that of the outline turned by a quarter
+ * @param hidden 1 where nothing is to be looked at
  * @returns null where the lines are level, or nothing sure can be said
  */
-export function findBend(grey: Plane, sideways: boolean): FoundBend | null {
+export function findBend(grey: Plane, sideways: boolean, hidden: Uint8Array | null = null): FoundBend | null {
 	const dark = darkerThanAround(grey);
+	if (hidden) for (let i = 0; i < dark.length; i++) dark[i]! &= 1 - hidden[i]!;
 	const ink = lineInk(dark, grey, sideways);
 	if (!ink) return null;
 	const page = {
@@ -217,20 +219,17 @@ function solved(parts: readonly Part[], weights: readonly number[]): Float64Arra
 	return Float64Array.from(rows, (row) => row[n]!);
 }
 
-/** Every third part is foretold by the two others: the share of its lean that is left, weighted over all. */
+/** Every part is foretold by all others: the share of its lean that is left, weighted over all. */
 function leftOver(parts: readonly Part[]): number {
-	const sizes = [0, 1, 2].map((third) => {
-		const model = fitted(parts.filter((_, i) => i % 3 !== third));
-		return parts
-			.filter((_, i) => i % 3 === third)
-			.map((p) => [p.weight * Math.abs(p.slope - slopeAt(model, p)), p.weight * Math.abs(p.slope)] as const);
+	const off = sum(parts, (part) => {
+		const model = fitted(parts.filter((other) => other !== part));
+		return part.weight * Math.abs(part.slope - slopeAt(model, part));
 	});
-	const all = sizes.flat();
 	return (
-		sum(all, ([off]) => off) /
+		off /
 		Math.max(
 			1e-9,
-			sum(all, ([, lean]) => lean)
+			sum(parts, (p) => p.weight * Math.abs(p.slope))
 		)
 	);
 }

@@ -22,8 +22,8 @@ const CLEAR_PEAK = 3;
 const TOLERANCE = 2;
 /** Higher degrees have to be told by more: what a coefficient of each degree costs. */
 const STIFFNESS = [0.002, 0.01, 0.05, 0.15];
-/** Parts that tell something: so many at least, in so many of the columns. */
-const LEAST_PARTS = 10;
+/** The model has eight numbers: so many parts have to tell something, weighed, and in so many of the columns. */
+const LEAST_EVIDENCE = 10;
 const LEAST_COLUMNS = 6;
 /** Degrees by which the parts have to lean, in the mean, before a person would see it. */
 const LEAST_LEAN = 0.5;
@@ -84,8 +84,8 @@ export function findBend(grey: Plane, sideways: boolean, hidden: Uint8Array | nu
 		across: (sideways ? grey.width : grey.height) / 2
 	};
 	const parts = partsOf(page);
-	if (parts.length < LEAST_PARTS || new Set(parts.map((p) => p.column)).size < LEAST_COLUMNS) return null;
 	const weight = sum(parts, (p) => p.weight);
+	if (weight < LEAST_EVIDENCE || new Set(parts.map((p) => p.column)).size < LEAST_COLUMNS) return null;
 	const lean = meanLean(page, parts);
 	if (lean < LEAST_LEAN || weight < LEAST_WEIGHT * parts.length || leftOver(parts) > FORETOLD) return null;
 	const rows = new RowsOf(page);

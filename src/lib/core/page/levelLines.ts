@@ -2,8 +2,8 @@ import { paperNoise } from '../legibility/paperNoise';
 import type { Picture, Plane } from '../raster/picture';
 import { acrossEdge } from '../sheet/acrossEdge';
 import { leaning, shouldStraighten } from '../sheet/askew';
-import type { Bend } from '../sheet/bend';
-import { findBend } from '../sheet/findBend';
+import { sagOf, type Bend } from '../sheet/bend';
+import { findBend, LEAST_SAG } from '../sheet/findBend';
 import { flatten } from '../sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
 import { homography, project } from '../sheet/homography';
@@ -27,7 +27,7 @@ export function evenlyLit(picture: Picture, corners: Quadrilateral) {
 
 /**
  * How the lines of a page bend, where that is sure. A sheet whose upper or lower side is straight is flat, however its
- * lines run: then whoever wrote on it let them slope.
+ * lines run: then whoever wrote on it let them slope. So did they where a sheet has an outline and its lines only lean.
  *
  * @param corners of the page, beginning with its upper left
  */
@@ -40,7 +40,13 @@ export function bendOf(picture: Picture, corners: Quadrilateral): Bend | null {
 	];
 	if (sides.some((side) => (acrossEdge(picture, side, step)?.straight ?? 0) >= STRAIGHT)) return null;
 	const { grey } = evenlyLit(picture, corners);
-	return findBend(grey, false, besidePicture(picture, corners, grey))?.bend ?? null;
+	const bend = findBend(grey, false, besidePicture(picture, corners, grey))?.bend;
+	return bend && (sagOf(bend) > LEAST_SAG || !hasOutline(picture, corners)) ? bend : null;
+}
+
+/** False of the whole picture, as it came or leaning with its lines. */
+function hasOutline({ width, height }: Picture, corners: Quadrilateral): boolean {
+	return corners.some(([x, y]) => x > 1 && y > 1 && x < width - 1 && y < height - 1);
 }
 
 /** At the rim of the picture its own edge looks like a line: so much of its shorter side is left out. */

@@ -16,6 +16,7 @@ import {
 	drawnOn,
 	movedBy,
 	resizedBy,
+	stripOver,
 	simplified,
 	toPage,
 	toPicture,
@@ -70,6 +71,29 @@ describe('what is added to a page', () => {
 		const back = toPicture(SHAPE)(toPage(SHAPE)([512, 700]));
 		expect(back[0]).toBeCloseTo(512, 3);
 		expect(back[1]).toBeCloseTo(700, 3);
+	});
+
+	it('stays on its picture where a bent page was made level', () => {
+		const bend = { shift: [0, 0.02, 0, 0], spread: [0.01, 0.03, 0, 0], reach: 1.02 };
+		const bent: PageShape = { ...SHAPE, bend };
+		const flat = toPage(SHAPE);
+		for (const place of [
+			[512, 700],
+			[300, 1100],
+			[700, 200]
+		] as const) {
+			const there = toPage(bent)(place);
+			const back = toPicture(bent)(there);
+			expect(back[0]).toBeCloseTo(place[0], 3);
+			expect(back[1]).toBeCloseTo(place[1], 3);
+			// And it is elsewhere on the page than it would be on a flat one.
+			expect(Math.hypot(there[0] - flat(place)[0], there[1] - flat(place)[1])).toBeGreaterThan(2);
+		}
+		// A strip over a box of the level page covers that box again.
+		const strip = stripOver(bent, 's', { x: 200, y: 300, width: 150, height: 40 });
+		const corners = strip.corners.map(toPage(bent));
+		expect(corners[0]![0]).toBeCloseTo(200, 0);
+		expect(corners[2]![1]).toBeCloseTo(340, 0);
 	});
 
 	it('is as broad and as large on paper as asked', () => {

@@ -74,7 +74,7 @@ describe('what is added to a page', () => {
 	});
 
 	it('stays on its picture where a bent page was made level', () => {
-		const bend = { shift: [0, 0.02, 0, 0], spread: [0.01, 0.03, 0, 0], reach: 1.02 };
+		const bend = { shift: [0, 0.02, 0, 0], spread: [0.01, 0.03, 0, 0], reach: [1, 1.02] } as const;
 		const bent: PageShape = { ...SHAPE, bend };
 		const flat = toPage(SHAPE);
 		for (const place of [

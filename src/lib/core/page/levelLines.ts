@@ -2,7 +2,7 @@ import { paperNoise } from '../legibility/paperNoise';
 import type { Picture, Plane } from '../raster/picture';
 import { acrossEdge } from '../sheet/acrossEdge';
 import { leaning, shouldStraighten } from '../sheet/askew';
-import { sagOf, type Bend } from '../sheet/bend';
+import { reachOfSheet, sagOf, type Bend } from '../sheet/bend';
 import { findBend, LEAST_SAG } from '../sheet/findBend';
 import { flatten } from '../sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../sheet/geometry';
@@ -15,6 +15,8 @@ import { pageSize } from './pageSize';
 const LINES_RESOLUTION = 80;
 /** A side is straight where paper ends on one line at this share of the places along it. */
 const STRAIGHT = 0.85;
+/** No sheet bulges farther, in halves of its height. */
+const MOST_REACH = 1.12;
 /** Sides are looked across this finely on the longer side of a picture. */
 const STEPS = 1600;
 
@@ -41,7 +43,10 @@ export function bendOf(picture: Picture, corners: Quadrilateral): Bend | null {
 	if (sides.some((side) => (acrossEdge(picture, side, step)?.straight ?? 0) >= STRAIGHT)) return null;
 	const { grey } = evenlyLit(picture, corners);
 	const bend = findBend(grey, false, besidePicture(picture, corners, grey))?.bend;
-	return bend && (sagOf(bend) > LEAST_SAG || !hasOutline(picture, corners)) ? bend : null;
+	if (!bend || !hasOutline(picture, corners)) return bend ?? null;
+	if (sagOf(bend) <= LEAST_SAG) return null;
+	// What lies beside a sheet is no part of it, and what lies above its straight outline may be.
+	return { ...bend, reach: [1, Math.min(MOST_REACH, Math.max(bend.reach[1], reachOfSheet(bend)))] };
 }
 
 /** False of the whole picture, as it came or leaning with its lines. */

@@ -3,6 +3,7 @@ import { photographCurled } from '../../../../demo/generator/curled';
 import { specimenPage } from '../../../../bench/situations';
 import { bendOf } from '../page/levelLines';
 import { preparePage } from '../page/preparePage';
+import { toPage } from '../marks/onPage';
 import { blankPicture, type Plane } from '../raster/picture';
 import { DEFAULT_TONE } from '../tone/tone';
 import { bentAt, mostMoved, offOutline, ontoOutline, sagOf, type Bend } from './bend';
@@ -10,7 +11,7 @@ import { findBend } from './findBend';
 import { flatten } from './flatten';
 import { wholePicture, type Point } from './geometry';
 
-const BEND: Bend = { shift: [0.01, -0.02, 0.004, 0], spread: [0, 0.03, -0.006, 0.002], reach: 1.03 };
+const BEND: Bend = { shift: [0.01, -0.02, 0.004, 0], spread: [0, 0.03, -0.006, 0.002], reach: [1.01, 1.03] };
 
 /** A page of lines of dashes, `width x height`, each moved down by so much of half its height. */
 function lined(
@@ -118,6 +119,40 @@ describe('a page that is bent', () => {
 			}
 			expect(most).toBeLessThan(2.5);
 		}
+	});
+
+	it('keeps what lies beyond the straight sides of its outline', () => {
+		let beyond = 0;
+		for (const [curl, seed] of [
+			['fold', 31],
+			['ends up', 32]
+		] as const) {
+			const { picture, seenAt } = photographCurled(specimenPage(seed, 6, { ruling: 'ruled' }).picture, {
+				seed,
+				curl,
+				strength: 0.9,
+				framing: 'on a desk',
+				desk: 'dark',
+				size: [1200, 1600]
+			});
+			const corners = ([[0, 0], [1, 0], [1, 1], [0, 1]] as Point[]).map(seenAt); // prettier-ignore
+			const settings = { corners: corners as never, turn: 0 as const, tone: DEFAULT_TONE };
+			const { bend, width, height } = preparePage(picture, settings).facts;
+			expect(bend).toBeDefined();
+			const level = toPage({ ...settings, width, height, bend });
+			const straight = toPage({ ...settings, width, height });
+			for (const v of [0.01, 0.99]) {
+				for (const u of [0.1, 0.3, 0.5, 0.7, 0.9]) {
+					const y = level(seenAt([u, v]))[1] / height;
+					expect(y).toBeGreaterThan(0);
+					expect(y).toBeLessThan(1);
+					const before = straight(seenAt([u, v]))[1] / height;
+					if (before < 0 || before > 1) beyond++;
+				}
+			}
+		}
+		// On the outline as it is, some of it is cut off.
+		expect(beyond).toBeGreaterThan(2);
 	});
 
 	it('is made level when a page is prepared, unless a person wants it as photographed', () => {

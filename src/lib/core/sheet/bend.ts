@@ -11,8 +11,8 @@ export interface Bend {
 	readonly shift: readonly number[];
 	/** Of B. */
 	readonly spread: readonly number[];
-	/** The level page reaches this far both ways, so that no ink is lost beyond the outline. */
-	readonly reach: number;
+	/** The level page reaches this far along lines and across them, so that nothing of it is lost beyond the outline. */
+	readonly reach: readonly [along: number, across: number];
 }
 
 /** A and B alone. */
@@ -46,7 +46,7 @@ export function bentAt({ shift, spread }: BendModel, s: number): [number, number
 
 /** Where a point of the level page lies on the flattened outline; both in fractions of width and height. */
 export function ontoOutline(bend: Bend, [x, y]: Point): Point {
-	const [s, t] = [bend.reach * (2 * x - 1), bend.reach * (2 * y - 1)];
+	const [s, t] = [bend.reach[0] * (2 * x - 1), bend.reach[1] * (2 * y - 1)];
 	const [a, b] = bentAt(bend, s);
 	return [(s + 1) / 2, (t + a + b * t + 1) / 2];
 }
@@ -55,7 +55,20 @@ export function ontoOutline(bend: Bend, [x, y]: Point): Point {
 export function offOutline(bend: Bend, [x, y]: Point): Point {
 	const [s, bent] = [2 * x - 1, 2 * y - 1];
 	const [a, b] = bentAt(bend, s);
-	return [(s / bend.reach + 1) / 2, ((bent - a) / (1 + b) / bend.reach + 1) / 2];
+	return [(s / bend.reach[0] + 1) / 2, ((bent - a) / (1 + b) / bend.reach[1] + 1) / 2];
+}
+
+/**
+ * How far across its lines a level sheet reaches whose corners are the outline's: its upper and lower side are lines, too,
+ * and may bulge beyond the outline's straight ones.
+ */
+export function reachOfSheet(bend: BendModel): number {
+	return Math.max(
+		...[-1, 1].flatMap((s) => {
+			const [a, b] = bentAt(bend, s);
+			return [-1, 1].map((t) => Math.abs((t - a) / (1 + b)));
+		})
+	);
 }
 
 /** How far a bend moves what it moves most, as a fraction of the page's height. */

@@ -98,10 +98,9 @@ export function findBend(grey: Plane, sideways: boolean, hidden: Uint8Array | nu
 	if (rest > REST || rest > REST_SHARE * lean || sum(after, (p) => p.weight) < 0.8 * weight) return null;
 	if (sagOf(model) > LEAST_SAG && middleOf(model) > MOST_ASIDE) return null;
 	const degrees = (Math.atan((model.shift[0]! * page.across) / page.along) * 180) / Math.PI;
-	return {
-		bend: { ...model, reach: reachOf({ ...page, ink: lineInk(dark, grey, sideways, EDGE) ?? ink }, model) },
-		degrees
-	};
+	const reach = reachOf({ ...page, ink: lineInk(dark, grey, sideways, EDGE) ?? ink }, model);
+	// As far both ways, so that paper stays the paper that it is.
+	return { bend: { ...model, reach: [reach, reach] }, degrees };
 }
 
 /** The ink of a page and half of its sides, along its lines and across them, in pixels. */

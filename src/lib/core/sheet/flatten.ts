@@ -58,7 +58,7 @@ const PIECE = 16;
 
 /** How far samples of a level page lie off their row on the outline, at the end of each piece of a row. */
 interface BentColumns {
-	/** Columns and rows of the outline are so many times those of the page from its middle. */
+	/** Columns of the outline are so many times as far from its middle as those of the page. */
 	readonly reach: number;
 	readonly middleX: number;
 	readonly middleY: number;
@@ -70,17 +70,17 @@ interface BentColumns {
 function bentColumns({ shift, spread, reach }: Bend, columns: number, rows: number): BentColumns {
 	const ends = Math.ceil(columns / PIECE) + 1;
 	const bent = {
-		reach,
+		reach: reach[0],
 		middleX: columns / 2,
 		middleY: rows / 2,
 		shift: new Float64Array(ends),
 		scale: new Float64Array(ends)
 	};
 	for (let i = 0; i < ends; i++) {
-		const p = legendre(reach * ((2 * (i * PIECE + 0.5)) / columns - 1));
+		const p = legendre(reach[0] * ((2 * (i * PIECE + 0.5)) / columns - 1));
 		const sum = (of: readonly number[]) => of.reduce((total, one, k) => total + one * p[k]!, 0);
 		bent.shift[i] = (sum(shift) * rows) / 2;
-		bent.scale[i] = reach * (1 + sum(spread));
+		bent.scale[i] = reach[1] * (1 + sum(spread));
 	}
 	return bent;
 }

@@ -72,7 +72,9 @@
 			target,
 			to: target === 'portal' ? assignment : target === 'mail' ? address : '',
 			confirmed: isOther && confirmed ? (chosen?.title ?? '') : '',
-			ready: !none && (!isOther || confirmed) && (target !== 'mail' || address.includes('@'))
+			// Until it is known what is set up here, nothing is sent anywhere.
+			ready:
+				known !== null && !none && (!isOther || confirmed) && (target !== 'mail' || address.includes('@'))
 		};
 	});
 	$effect(() => {

@@ -1,5 +1,4 @@
-import { flatten } from '$lib/core/sheet/flatten';
-import { bendOf } from '$lib/core/page/levelLines';
+import { flattenLevel } from '$lib/core/page/levelLines';
 import { pageSize } from '$lib/core/page/pageSize';
 import { turnCorners } from '$lib/core/sheet/turn';
 import type { Picture } from '$lib/core/raster/picture';
@@ -81,7 +80,7 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	const width = Math.max(8, Math.round(whole.width * shrink));
 	const height = Math.max(8, Math.round(whole.height * shrink));
 	const upright = turnCorners(corners, request.turn);
-	const flat = flatten(source, upright, width, height, request.level ? bendOf(source, upright) : null);
+	const { flat } = flattenLevel(source, upright, { width, height }, request.level);
 	const done = request.tone ? finish(flat, request.tone, whole.dotsPerInch * shrink) : null;
 	const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
 	if (done && done.holds !== 'colours') {

@@ -49,6 +49,22 @@ export function bendOf(picture: Picture, corners: Quadrilateral): Bend | null {
 	return { ...bend, reach: [1, Math.min(MOST_REACH, Math.max(bend.reach[1], reachOfSheet(bend)))] };
 }
 
+/**
+ * Flattens a page and, unless its lines are to stay as they were seen, makes them level where they surely bend.
+ *
+ * @param corners of the page, beginning with its upper left
+ * @returns the page of `width x height` pixels, and the bend that was taken out
+ */
+export function flattenLevel(
+	picture: Picture,
+	corners: Quadrilateral,
+	{ width, height }: Pick<Plane, 'width' | 'height'>,
+	level = true
+) {
+	const bend = level ? bendOf(picture, corners) : null;
+	return { flat: flatten(picture, corners, width, height, bend), bend };
+}
+
 /** False of the whole picture, as it came or leaning with its lines. */
 function hasOutline({ width, height }: Picture, corners: Quadrilateral): boolean {
 	return corners.some(([x, y]) => x > 1 && y > 1 && x < width - 1 && y < height - 1);

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { photographCurled } from '../../../../demo/generator/curled';
+import { photographCurled, type CurledPhotograph, type CurledSpec } from '../../../../demo/generator/curled';
 import { specimenPage } from '../../../../bench/situations';
 import { bendOf } from '../page/levelLines';
 import { preparePage } from '../page/preparePage';
 import { toPage } from '../marks/onPage';
-import { blankPicture, type Plane } from '../raster/picture';
+import { blankPicture, type Picture, type Plane } from '../raster/picture';
 import { DEFAULT_TONE } from '../tone/tone';
 import { bentAt, mostMoved, offOutline, ontoOutline, sagOf, type Bend } from './bend';
 import { findBend } from './findBend';
 import { flatten } from './flatten';
-import { wholePicture, type Point } from './geometry';
+import { wholePicture, type Point, type Quadrilateral } from './geometry';
 
 const BEND: Bend = { shift: [0.01, -0.02, 0.004, 0], spread: [0, 0.03, -0.006, 0.002], reach: [1.01, 1.03] };
 
@@ -33,6 +33,12 @@ function lined(
 	}
 	return { width, height, data };
 }
+
+const bentSheet = (page: Picture, spec: Pick<CurledSpec, 'seed' | 'curl' | 'strength' | 'framing'>) =>
+	photographCurled(page, { ...spec, desk: 'wood', size: [1200, 1600] });
+/** Where the corners of a sheet lie in its picture. */
+const cornersOf = ({ seenAt }: CurledPhotograph) =>
+	([[0, 0], [1, 0], [1, 1], [0, 1]] as Point[]).map(seenAt) as unknown as Quadrilateral; // prettier-ignore
 
 describe('a page that is bent', () => {
 	it('is known both ways: on the level page and on its outline', () => {
@@ -127,16 +133,14 @@ describe('a page that is bent', () => {
 			['fold', 31],
 			['ends up', 32]
 		] as const) {
-			const { picture, seenAt } = photographCurled(specimenPage(seed, 6, { ruling: 'ruled' }).picture, {
+			const seen = bentSheet(specimenPage(seed, 6, { ruling: 'ruled' }).picture, {
 				seed,
 				curl,
 				strength: 0.9,
-				framing: 'on a desk',
-				desk: 'dark',
-				size: [1200, 1600]
+				framing: 'on a desk'
 			});
-			const corners = ([[0, 0], [1, 0], [1, 1], [0, 1]] as Point[]).map(seenAt); // prettier-ignore
-			const settings = { corners: corners as never, turn: 0 as const, tone: DEFAULT_TONE };
+			const { picture, seenAt } = seen;
+			const settings = { corners: cornersOf(seen), turn: 0 as const, tone: DEFAULT_TONE };
 			const { bend, width, height } = preparePage(picture, settings).facts;
 			expect(bend).toBeDefined();
 			const level = toPage({ ...settings, width, height, bend });
@@ -157,29 +161,24 @@ describe('a page that is bent', () => {
 
 	it('is made level when a page is prepared, unless a person wants it as photographed', () => {
 		const seed = 77;
-		const { picture, seenAt } = photographCurled(specimenPage(seed, 6).picture, {
+		const seen = bentSheet(specimenPage(seed, 6).picture, {
 			seed,
 			curl: 'fold',
 			strength: 0.8,
-			framing: 'near',
-			desk: 'wood',
-			size: [1200, 1600]
+			framing: 'near'
 		});
-		const corners = ([[0, 0], [1, 0], [1, 1], [0, 1]] as Point[]).map(seenAt); // prettier-ignore
-		const settings = { corners: corners as never, turn: 0 as const, tone: DEFAULT_TONE };
+		const { picture } = seen;
+		const settings = { corners: cornersOf(seen), turn: 0 as const, tone: DEFAULT_TONE };
 		const { bend } = preparePage(picture, settings).facts;
 		expect(sagOf(bend!)).toBeGreaterThan(0.005);
 		expect(preparePage(picture, { ...settings, level: false }).facts.bend).toBeUndefined();
 		// The same sheet lying flat has straight sides, and is left alone.
-		const flat = photographCurled(specimenPage(seed, 6).picture, {
+		const flat = bentSheet(specimenPage(seed, 6).picture, {
 			seed,
 			curl: 'flat',
 			strength: 1,
-			framing: 'on a desk',
-			desk: 'wood',
-			size: [1200, 1600]
+			framing: 'on a desk'
 		});
-		const its = ([[0, 0], [1, 0], [1, 1], [0, 1]] as Point[]).map(flat.seenAt); // prettier-ignore
-		expect(bendOf(flat.picture, its as never)).toBeNull();
+		expect(bendOf(flat.picture, cornersOf(flat))).toBeNull();
 	});
 });

@@ -4,7 +4,6 @@ import { SourceError } from './sourceError';
 
 /** What is used of a field as pdf.js gives it. */
 interface Widget {
-	readonly id: string;
 	readonly subtype: string;
 	readonly fieldType?: string;
 	readonly fieldName?: string;

@@ -63,6 +63,12 @@ export const finding = (page: Page, rule: string) => page.locator(`[data-rule="$
 
 /** No serious or critical violation of WCAG 2.2 A and AA on the screen as it is now. */
 export async function expectAccessible(page: Page, screen: string): Promise<void> {
+	// What is still on its way to its place lies over others for a moment.
+	await page.waitForFunction(() =>
+		document
+			.getAnimations()
+			.every((a) => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Infinity)
+	);
 	const { violations } = await new AxeBuilder({ page })
 		.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
 		.analyze();

@@ -128,8 +128,9 @@ test('a worksheet that came as PDF is filled in, ticked, and handed on as a page
 	mkdirSync(folder, { recursive: true });
 	const path = join(folder, 'worksheet.pdf');
 	writeFileSync(path, await worksheetForm());
-	await signInAs(page, 'senna', 'sandbank');
-	await openPacket(page, 'Levelling the Weir');
+	await signInAs(page, 'dov', 'sandbank');
+	await openPacket(page, 'Rain Gauge');
+	await expect(stripImages(page)).toHaveCount(0);
 	await bringIn(page, [path]);
 	await expect(stripImages(page)).toHaveCount(2, { timeout: 90_000 });
 	await task(page, 'Write');

@@ -1,9 +1,8 @@
 <script lang="ts">
-	import { flip } from 'svelte/animate';
-	import { prefersReducedMotion } from 'svelte/motion';
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import type { Finding } from '$lib/core/rules/finding';
 	import { usePacket } from '../packet/context';
+	import { glide } from '../theme/glide';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import NextStep from './NextStep.svelte';
 	import NoteToTeacher from './NoteToTeacher.svelte';
@@ -31,12 +30,7 @@
 	<ul>
 		{#each store.findings as finding (finding.rule)}
 			<!-- What gets worse or better goes to its place before one's eyes, so that no button is another all at once. -->
-			<li
-				class={finding.level}
-				data-rule={finding.rule}
-				data-level={finding.level}
-				animate:flip={{ duration: prefersReducedMotion.current ? 0 : 250 }}
-			>
+			<li class={finding.level} data-rule={finding.rule} data-level={finding.level} animate:glide>
 				<LevelMark level={finding.level} />
 				<div>
 					<h3>{RULE_TITLES[finding.rule]}</h3>

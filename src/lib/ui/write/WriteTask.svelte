@@ -32,19 +32,28 @@
 
 	/** Of a page that came as a PDF with a form. */
 	let form = $state.raw<{ page: string; fields: FormField[] } | null>(null);
+	/** The page whose fields could not be had. */
+	let unread = $state<string | null>(null);
+	let tries = $state(0);
 	let current = $state<string | null>(null);
 	const fields = $derived(form && form.page === page?.id ? form.fields : []);
 	const asked = $derived(page && known && /\.pdf$/i.test(known.sourceName) ? page.id : null);
 	$effect(() => {
 		const id = asked;
+		void tries;
 		if (id === null) return;
 		let stale = false;
 		void fetch(`/api/packets/${store.view.id}/pages/${id}/fields`)
-			.then((response) => (response.ok ? response.json() : { fields: [] }))
-			.then((found: { fields: FormField[] }) => {
-				if (!stale) form = { page: id, fields: found.fields };
+			.then((response) => {
+				if (!response.ok) throw new Error(response.statusText);
+				return response.json();
 			})
-			.catch(() => undefined);
+			.then((found: { fields: FormField[] }) => {
+				if (!stale) [form, unread] = [{ page: id, fields: found.fields }, null];
+			})
+			.catch(() => {
+				if (!stale) unread = id;
+			});
 		return () => (stale = true);
 	});
 	/** Where a field lies on the page, in its pixels. */
@@ -203,6 +212,11 @@
 		<div class="settings">
 			{#if fields.length > 0 && picture}
 				<FormFields {fields} {marks} {shape} {picture} page={page.id} bind:current onchange={change} />
+			{:else if unread === page.id}
+				<p role="alert">
+					Whether this worksheet has fields to fill in could not be told.
+					<button class="textual" onclick={() => (tries += 1)}>Try again</button>
+				</p>
 			{/if}
 			<div class="tools" role="radiogroup" aria-label="What you do on the page">
 				{#each TOOLS as name (name)}

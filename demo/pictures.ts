@@ -123,6 +123,114 @@ const ANSWER_4: Block[] = [
 	)
 ];
 
+const WEIR_1: Block[] = [
+	label('1)'),
+	text(
+		'We set the level up twice between the bench mark at the mill',
+		'and the sill of the weir, both times about half way, so that',
+		'the error of the bubble falls out.'
+	),
+	{
+		kind: 'table',
+		rows: [
+			['point', 'back', 'fore', 'rise', 'level / m'],
+			['BM', '1.482', '', '', '2.066'],
+			['1', '1.318', '1.207', '0.275', '2.341'],
+			['2', '0.944', '1.622', '-0.304', '2.037'],
+			['sill', '', '0.640', '0.304', '2.341']
+		]
+	},
+	space(),
+	text(
+		'Back sight 1.482, fore sight 1.207, so the rise to point 1 is',
+		'~0.285~ 0.275 m. Point 1 lies on the sheet piling, and point 2',
+		'on the stone with the ring. From there the sill is 0.304 m up.',
+		'',
+		'Check: the sum of the back sights less the sum of the fore',
+		'sights is 3.744 - 3.469 = 0.275, and that is the difference of',
+		'the last level and the first.'
+	)
+];
+const WEIR_2: Block[] = [
+	label('2)'),
+	text(
+		'Going back from B to A the sum of the rises should be the sum',
+		'of the falls. We found 0.006 m left over in 180 m, which is',
+		'inside what the book allows:',
+		'          12 sqrt(0.18) = ~4.9~ 5.1 mm for each way,',
+		'so 10 mm for both of them together.',
+		'',
+		'We shared the 6 mm out over the four set-ups, 1.5 mm each,',
+		'because no sight was longer than the others. Where the sights',
+		'differ one would share by their length.',
+		'',
+		'The largest part of it must come from the soft bank at point 3.',
+		'The tripod sank a little between the two readings, and we only',
+		'saw it when the bubble had run off. Next time we would put it',
+		'on the planks, and read the fore sight first.'
+	)
+];
+const WEIR_3: Block[] = [
+	label('3)'),
+	text(
+		'The weir sill is at 2.341 m above the datum. Flood water stood',
+		'at 3.02 m on the gauge board, so 0.68 m over the sill.',
+		'',
+		'For a broad sill of width b = 4.2 m we take',
+		'          Q = 1.7 b h sqrt(h)',
+		'          Q = 1.7 x 4.2 x 0.68 x 0.825',
+		'          Q = ~4.5~ 4.0 m3 per second.',
+		'',
+		'The mark on the wall of the mill says 3.10 for the flood before',
+		'that. Then h was 0.76 m and the same way gives 4.7 m3 per second.',
+		'So eight centimetres at the board are a sixth of the water, and',
+		'a board that is read to the nearest five is not good enough.'
+	)
+];
+const RAIN_1: Block[] = [
+	label('1'),
+	text(
+		'The funnel is 127 mm across, so its area is 126.7 square cm,',
+		'and 12.67 ml in the bottle are one millimetre of rain. We read',
+		'the bottle every morning at eight.'
+	),
+	{
+		kind: 'table',
+		rows: [
+			['day', 'ml', 'mm'],
+			['Mon', '41', '3.2'],
+			['Tue', '0', '0.0'],
+			['Wed', '118', '9.3'],
+			['Thu', '22', '1.7']
+		]
+	},
+	space(),
+	text(
+		'Sum over the four days: 14.2 mm.',
+		'',
+		'On Wednesday the bottle was nearly full, and we emptied it into',
+		'the ~tall~ measuring glass in two goes: 70 and 48 ml. A tenth of a',
+		'millimetre is 1.3 ml, and the glass has lines at every ml, so',
+		'the reading is not what makes the error here.'
+	)
+];
+const RAIN_2: Block[] = [
+	label('2'),
+	text(
+		'Wind carries drops past the funnel, so the gauge reads low. A',
+		'fence at the same height as the rim, three metres away, made',
+		'our reading 6 % larger on Wednesday.',
+		'',
+		'Some of the rain also stays in the funnel and dries there. We',
+		'weighed it dry and wet: the difference is ~3~ 2.6 g, so 0.2 mm',
+		'each time it rains and dries again. On a day with four showers',
+		'that may be 0.8 mm, more than the wind takes on a calm day.',
+		'',
+		'Snow was not measured. It would lie on the rim and be blown off',
+		'before it melts, and the gauge would have to be warmed.'
+	)
+];
+
 /** Shorter ones, for smaller paper and other mishaps. */
 const LODE_2: Block[] = [
 	label('2a)'),
@@ -200,12 +308,7 @@ const SHOTS: readonly Shot[] = [
 			ink: PENCIL,
 			pressure: 0.4,
 			pageNumber: 'p. 1/3',
-			blocks: [
-				label('1)'),
-				text('Back sight 1.482, fore sight 1.207,', 'so the rise is 0.275 m to the sill.'),
-				space(),
-				text('Station 2 lies on the sheet piling.')
-			]
+			blocks: WEIR_1
 		},
 		photo: { seed: 151, desk: 'cloth', fill: 0.84, slant: -5, tilt: 8, falloff: 0.3, warmth: 0.5 }
 	},
@@ -216,15 +319,7 @@ const SHOTS: readonly Shot[] = [
 			seed: 52,
 			ruling: 'ruled',
 			pageNumber: 'p. 2/3',
-			blocks: [
-				label('2)'),
-				text(
-					'Going back from B to A the sum of the',
-					'rises should be the sum of the falls.',
-					'We found 0.006 m left over in 180 m,',
-					'which is inside what the book allows.'
-				)
-			]
+			blocks: WEIR_2
 		},
 		photo: { seed: 152, desk: 'stone', lies: 180, fill: 0.84, slant: 2, tilt: 6, falloff: 0.3 }
 	},
@@ -235,14 +330,7 @@ const SHOTS: readonly Shot[] = [
 			seed: 53,
 			ruling: 'ruled',
 			pageNumber: 'p. 3/3',
-			blocks: [
-				label('3)'),
-				text(
-					'The weir sill is at 2.341 m above the',
-					'datum. Flood water stood at 3.02 m on',
-					'the gauge board, so 0.68 m over the sill.'
-				)
-			]
+			blocks: WEIR_3
 		},
 		photo: {
 			seed: 153,
@@ -306,22 +394,7 @@ const SHOTS: readonly Shot[] = [
 			seed: 61,
 			ruling: 'squared',
 			pageNumber: '1 of 2',
-			blocks: [
-				label('1'),
-				text('The funnel is 127 mm across, so its area', 'is 126.7 square cm.'),
-				{
-					kind: 'table',
-					rows: [
-						['day', 'ml', 'mm'],
-						['Mon', '41', '3.2'],
-						['Tue', '0', '0.0'],
-						['Wed', '118', '9.3'],
-						['Thu', '22', '1.7']
-					]
-				},
-				space(),
-				text('Sum over the four days: 14.2 mm.')
-			]
+			blocks: RAIN_1
 		},
 		photo: { seed: 161, desk: 'wood', fill: 0.86, slant: -2, tilt: 6, falloff: 0.25, warmth: 0.5 }
 	},
@@ -333,15 +406,7 @@ const SHOTS: readonly Shot[] = [
 			ruling: 'squared',
 			ink: BLACK,
 			pageNumber: '2 of 2',
-			blocks: [
-				label('2'),
-				text(
-					'Wind carries drops past the funnel, so',
-					'the gauge reads low. A fence at the same',
-					'height as the rim, three metres away,',
-					'made our reading 6 % larger on Wednesday.'
-				)
-			]
+			blocks: RAIN_2
 		},
 		photo: { seed: 162, desk: 'dark', fill: 0.86, slant: 3, tilt: 6, falloff: 0.3, warmth: 0.3 }
 	}

@@ -44,7 +44,11 @@ test('what was read is placed for all who are marked, and what is ready is hande
 	await openBoard(page);
 	for (const name of Object.values(PEOPLE)) {
 		await standing(page, name).toHaveAttribute('data-standing', 'blocked', { timeout: 150_000 });
-		await page.getByRole('checkbox', { name: `Mark ${name}` }).check();
+	}
+	await expect(page.getByText('2 packets carry questions that were read off the pages')).toBeVisible();
+	await page.getByRole('button', { name: 'Mark them' }).click();
+	for (const name of Object.values(PEOPLE)) {
+		await expect(page.getByRole('checkbox', { name: `Mark ${name}` })).toBeChecked();
 	}
 	await page.getByRole('button', { name: 'Place what was read (2)' }).click();
 	await expect(page.getByText('Placed: 2 of 2.')).toBeVisible({ timeout: 30_000 });
@@ -88,13 +92,15 @@ test('a packet is given back, mended, handed in again, and the board says so', a
 	const desk = student.getByRole('row', { name: 'Rain Gauge' });
 	await expect(desk).toContainText('Given back');
 	await desk.getByRole('button', { name: 'Mend it' }).click();
-	await student.waitForURL('**/gather');
+	await student.waitForURL(/\/square\?page=/);
 	const panel = student.getByRole('region', { name: 'Given back' });
 	await expect(panel).toContainText('The second reading has no unit.');
 	await expect(panel).toContainText('Otherwise good.');
 	await expect(panel).toContainText('Nothing has been changed since.');
+	await expect(student.locator('.result figcaption')).toContainText('Page 2');
+	await student.locator('.strip [data-page]').first().click();
 	await panel.getByRole('button', { name: 'Show page 2' }).click();
-	await student.waitForURL('**/square');
+	await expect(student.locator('.result figcaption')).toContainText('Page 2');
 	await expectAccessible(student, 'given back');
 	await student.getByRole('button', { name: 'Turn right' }).click();
 	await expect(panel).toContainText('Page 2: turned', { timeout: 30_000 });

@@ -183,9 +183,9 @@ test('where the system sets the colours, what is chosen can still be told', asyn
 	expect([await outline('Both'), await outline('Page')]).toEqual(['solid', 'none']);
 	await page.goto(page.url().replace(/square$/, 'write'));
 	// A colour is shown as the colour that it is.
-	await expect(page.locator('.write .ink')).toHaveCount(4, { timeout: 60_000 });
+	await expect(page.locator('fieldset .ink')).toHaveCount(4, { timeout: 60_000 });
 	const inks = await page
-		.locator('.write .ink')
+		.locator('fieldset .ink')
 		.evaluateAll((all) => all.map((e) => getComputedStyle(e).backgroundColor));
 	expect(new Set(inks).size).toBe(4);
 });

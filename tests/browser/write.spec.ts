@@ -18,7 +18,7 @@ test.setTimeout(240_000);
 
 /** Draws on the page with the mouse, by fractions of it. */
 async function draw(page: Page, ...points: (readonly [number, number])[]): Promise<void> {
-	const box = (await page.locator('.write .layer svg').boundingBox())!;
+	const box = (await page.locator('.layer svg').boundingBox())!;
 	const at = ([x, y]: readonly [number, number]) => [box.x + x * box.width, box.y + y * box.height] as const;
 	await page.mouse.move(...at(points[0]!));
 	await page.mouse.down();
@@ -63,7 +63,7 @@ test('what is written on a page, and what is covered, is so in the file', async 
 
 	// Words begin where one presses, are typed beside the page, and kept.
 	await page.getByLabel('Typed words').check();
-	const box = (await page.locator('.write .layer svg').boundingBox())!;
+	const box = (await page.locator('.layer svg').boundingBox())!;
 	await page.mouse.click(box.x + 0.3 * box.width, box.y + 0.6 * box.height);
 	await page.getByLabel('The words').fill('Zirconium overleaf');
 	await page.getByRole('button', { name: 'Keep these words' }).click();
@@ -80,7 +80,7 @@ test('what is written on a page, and what is covered, is so in the file', async 
 	const stroke = added.getByRole('button', { name: 'Stroke of the pen', exact: true });
 	await stroke.focus();
 	await page.keyboard.press('Enter');
-	const place = () => page.locator('.write svg .chosen').getAttribute('y');
+	const place = () => page.locator('.layer svg .chosen').getAttribute('y');
 	const before = Number(await place());
 	await page.keyboard.press('Shift+ArrowUp');
 	await expect.poll(async () => Number(await place())).toBeLessThan(before - 50);

@@ -1,6 +1,9 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
+/** The worksheet that the demo's photographs answer. */
+export const PICTURES_OF = 'Worksheet 3: Gauging the Lode';
+
 /** The photographs that a visitor of the demo can bring in without having any; none outside the demo. */
 function folder(): string | null {
 	const root = process.env.MEMBRANA_DEMO_PICTURES;

@@ -6,6 +6,7 @@ import type { Finding } from '../rules/finding';
 import {
 	cellOf,
 	fits,
+	nextForClass,
 	isLate,
 	oftenUnreadable,
 	sorted,
@@ -219,5 +220,30 @@ describe('a board', () => {
 			'Question 2a': 'clear (p. 2)'
 		});
 		expect(cellOf(student({ pages: 0, summary: null }), '1').state).toBe('absent');
+	});
+});
+
+describe('what a class needs next', () => {
+	const found = { question: '1', state: 'open' as const, pages: [1], page: 'p', verdict: null };
+	const read = summary({ cells: [found], open: [blocks] });
+	const unknown = summary({ cells: [{ ...found, pages: [], page: null }], open: [blocks] });
+
+	it('is to place what was read of those who have not handed in, and to hand in what is ready', () => {
+		const students = [
+			student({ id: 'read', summary: read }),
+			student({ id: 'not known yet', summary: unknown }),
+			student({ id: 'handed in', summary: read, handedInAt: '2031-03-14T09:00:00Z' }),
+			student({ id: 'given back', summary: read, returnedAt: '2031-03-14T09:00:00Z' }),
+			student({ id: 'changed since', summary: read, fresh: false }),
+			student({ id: 'ready' })
+		];
+		expect(nextForClass(students)).toEqual({ place: ['read'], handIn: ['ready'] });
+	});
+
+	it('is nothing where all is placed, and what blocks is not known to be read', () => {
+		expect(nextForClass([student({ summary: unknown }), student({ pages: 0 })])).toEqual({
+			place: [],
+			handIn: []
+		});
 	});
 });

@@ -85,6 +85,21 @@ export function cellOf({ summary, pages }: BoardStudent, question: string): Ques
 	return summary?.cells.find((c) => c.question === question) ?? { ...none, state };
 }
 
+/** Whether questions were found on the pages of a packet that nobody has placed there yet. */
+export function waitsForPlacing(student: BoardStudent): boolean {
+	const { summary, fresh, handedInAt, onItsWay, returnedAt } = student;
+	if (!summary || !fresh || handedInAt || onItsWay || returnedAt) return false;
+	return summary.cells.some((c) => c.state === 'open' && c.pages.length > 0);
+}
+
+/** What a teacher can do next for several at once, and for whom: place what was read, hand in what is ready. */
+export function nextForClass(
+	students: readonly BoardStudent[]
+): Readonly<Record<'place' | 'handIn', readonly string[]>> {
+	const ids = (fit: (student: BoardStudent) => boolean) => students.filter(fit).map((s) => s.id);
+	return { place: ids(waitsForPlacing), handIn: ids((s) => standingOf(s) === 'ready') };
+}
+
 /** Which students are shown. */
 export interface BoardFilter {
 	/** Words of the name. */

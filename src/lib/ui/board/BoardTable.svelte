@@ -135,16 +135,20 @@
 						{/if}
 					</td>
 					<td class="last">
-						<form method="post" action="/assignments/{board.id}/packet">
-							<input type="hidden" name="student" value={student.id} />
-							<button
+						{#if student.packetId && student.pages > 0}
+							<a
 								class="quiet"
-								aria-label="{student.pages > 0
-									? 'Open'
-									: 'Prepare'} the packet of {student.given} {student.family}"
-								>{student.pages > 0 ? 'Open' : 'Prepare'}</button
+								href="/packets/{student.packetId}/map"
+								aria-label="Open the packet of {student.given} {student.family}">Open</a
 							>
-						</form>
+						{:else}
+							<form method="post" action="/assignments/{board.id}/packet">
+								<input type="hidden" name="student" value={student.id} />
+								<button class="quiet" aria-label="Prepare the packet of {student.given} {student.family}"
+									>Prepare</button
+								>
+							</form>
+						{/if}
 					</td>
 				</tr>
 			{/each}

@@ -1,5 +1,6 @@
 import {
 	fits,
+	nextForClass,
 	sorted,
 	standingOf,
 	type BoardFilter,
@@ -45,6 +46,7 @@ export class BoardStore {
 	);
 	/** Those who are marked and shown: nothing is done to whom one does not see. */
 	readonly chosen = $derived(this.shown.filter((s) => this.marked.includes(s.id)));
+	readonly next = $derived(nextForClass(this.board.students));
 	readonly ready = $derived(this.chosen.filter((s) => standingOf(s) === 'ready'));
 
 	/** Those whose questions are not all placed. */
@@ -90,6 +92,12 @@ export class BoardStore {
 	/** Marks everybody who is shown, or nobody. */
 	markAll(on: boolean): void {
 		this.marked = on ? this.shown.map((s) => s.id) : [];
+	}
+
+	/** Marks these alone, and shows everybody, so that they are seen. */
+	markOnly(students: readonly string[]): void {
+		this.filter = { words: '', standing: 'any', unreadable: null };
+		this.marked = students;
 	}
 
 	sortBy(by: BoardSort): void {

@@ -38,6 +38,8 @@ export class PacketStore {
 	online = $state(true);
 	/** Something to tell the person, which they can put away. */
 	notice = $state<string | null>(null);
+	/** What was just done and cannot be seen otherwise. */
+	done = $state<string | null>(null);
 	waiting = $state(0);
 	/** The server's clock, moved on here. */
 	now = $state(0);

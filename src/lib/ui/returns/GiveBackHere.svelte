@@ -30,7 +30,7 @@
 	{packets}
 	page={store.current}
 	ondone={(said) => {
-		store.notice = said;
+		store.done = said;
 		store.refresh();
 	}}
 />

@@ -154,10 +154,11 @@
 			JPEG, PNG, WebP, TIFF, HEIC, AVIF, GIF, BMP, PDF and ZIPs of these, up to 200 MB each. Originals are
 			kept exactly as they are.
 			{#if route.data.demo}
+				{@const theirs = route.data.demo.picturesOf === store.sheet.title}
 				<button class="textual" disabled={fetching} onclick={demoPictures}
-					>Use the five demo photographs</button
+					>Use the five demo photographs{theirs ? '' : ` (of ${route.data.demo.picturesOf})`}</button
 				>
-				{#if store.view.sources.length === 0 && tour.at === null}
+				{#if theirs && store.view.sources.length === 0 && tour.at === null}
 					<button class="textual" onclick={() => tour.begin()}>Take a short tour with them</button>
 				{/if}
 			{/if}
@@ -281,6 +282,9 @@
 	.small {
 		color: var(--ink-soft);
 		font-size: 0.875rem;
+	}
+	.small .textual + .textual {
+		margin-left: 1rem;
 	}
 	.where select {
 		padding: 0.375rem 0.5rem;

@@ -13,6 +13,7 @@
 	import { PagePreview, type Preview } from '$lib/workers/pagePreview';
 	import LevelMark from '../theme/LevelMark.svelte';
 	import OutlineEditor from '../page/OutlineEditor.svelte';
+	import LaidOver from '../page/LaidOver.svelte';
 	import PageCanvas from '../page/PageCanvas.svelte';
 	import { page as route } from '$app/state';
 	import Camera from '../camera/Camera.svelte';
@@ -24,8 +25,8 @@
 
 	const store = usePacket();
 	const uploads = useUploads();
-	/** Which of the two is shown: either may have all the room. */
-	let sees = $state<'both' | 'picture' | 'page'>('both');
+	/** What is shown: both beside each other, either with all the room, or one over the other. */
+	let sees = $state<'both' | 'picture' | 'page' | 'over'>('both');
 	let opener: HTMLElement | undefined = $state();
 	let menu: HTMLElement | undefined = $state();
 	/** The menu stands above its button, and goes when something in it was chosen. */
@@ -41,9 +42,11 @@
 	const previews = new PagePreview();
 	/** A worker of its own: where a side settles is not to wait for a preview. */
 	const snaps = new PagePreview();
+	const befores = new PagePreview();
 	onDestroy(() => {
 		previews.close();
 		snaps.close();
+		befores.close();
 	});
 
 	const page = $derived(store.current ? store.packet.pages[store.current] : undefined);
@@ -61,6 +64,7 @@
 
 	let preview = $state.raw<Preview | null>(null);
 	let shown = $state<string | null>(null);
+	const image = $derived(shown === page?.id ? (preview?.image ?? null) : null);
 	$effect(() => {
 		if (!page || !picture || !src || !corners) return;
 		const id = page.id;
@@ -81,6 +85,17 @@
 					shown = id;
 				}
 			});
+	});
+	/** The page as photographed, to be laid over. */
+	let before = $state.raw<ImageData | null>(null);
+	$effect(() => {
+		before = null;
+		if (sees !== 'over' || !page || !picture || !src || !corners) return;
+		const level = page.level !== false;
+		const wish = { url: src, pictureWidth: picture.width, corners, turn, level, tone: null, longest: 1100 };
+		void befores.show(wish).then((done) => {
+			if (done) before = done.image;
+		});
 	});
 
 	const stacked = $derived(
@@ -222,10 +237,11 @@
 		</figure>
 		<figure class="result">
 			<div class="stage">
-				<PageCanvas
-					image={shown === page.id ? (preview?.image ?? null) : null}
-					label="The page as it will be"
-				/>
+				{#if sees === 'over'}
+					<LaidOver {image} {before} label="The page as it will be" />
+				{:else}
+					<PageCanvas {image} label="The page as it will be" />
+				{/if}
 			</div>
 			<figcaption>
 				<strong>{position ? `Page ${position}` : 'In the side tray'}</strong>
@@ -261,13 +277,14 @@
 			<div class="group">
 				<button
 					class="quiet"
-					disabled={!page.corners && page.turn === null}
+					disabled={!page.corners && page.turn === null && page.level !== false}
 					onclick={() =>
 						store.edit({
 							kind: 'together',
 							changes: [
 								{ kind: 'setCorners', page: page.id, corners: null },
-								{ kind: 'setTurn', page: page.id, turn: null }
+								{ kind: 'setTurn', page: page.id, turn: null },
+								...(page.level === false ? [{ kind: 'setLevel', page: page.id, level: true } as const] : [])
 							]
 						})}>As found</button
 				>
@@ -302,7 +319,7 @@
 			</div>
 			<EarlierPictures {page} />
 			<div class="group shown" role="group" aria-label="What is shown">
-				{#each [['both', 'Both'], ['picture', 'Picture'], ['page', 'Page']] as const as [way, words] (way)}
+				{#each [['both', 'Both'], ['picture', 'Picture'], ['page', 'Page'], ['over', 'Laid over']] as const as [way, words] (way)}
 					<button class="quiet" aria-pressed={sees === way} onclick={() => (sees = way)}>{words}</button>
 				{/each}
 			</div>
@@ -320,8 +337,12 @@
 				}}
 			/>
 			<p>
-				Drag a corner, a side or the whole sheet; sides settle on an edge close by, unless Alt is held. With
-				the keyboard: Tab to a corner, arrow keys move it.
+				{#if sees === 'over'}
+					Draw the edge across, or move it with the arrow keys: left of it the page is as photographed.
+				{:else if sees !== 'page'}
+					Drag a corner, a side or the whole sheet; sides settle on an edge close by, unless Alt is held. With
+					the keyboard: Tab to a corner, arrow keys move it.
+				{/if}
 			</p>
 		</div>
 	</div>
@@ -402,10 +423,12 @@
 		margin-left: auto;
 	}
 	.picture .result,
+	.over .source,
 	.page .source {
 		display: none;
 	}
 	.picture,
+	.over,
 	.page {
 		grid-template-columns: minmax(0, 1fr);
 	}

@@ -6,6 +6,7 @@
 	import { suggestTone, type ToneMeasures } from '$lib/core/tone/suggestTone';
 	import { TONES, type Tone, type ToneName } from '$lib/core/tone/tone';
 	import { PagePreview } from '$lib/workers/pagePreview';
+	import PageAndSettings from '../page/PageAndSettings.svelte';
 	import PageLayer from '../page/PageLayer.svelte';
 	import WeakPlaces from '../page/WeakPlaces.svelte';
 	import WipeEdge from '../page/WipeEdge.svelte';
@@ -109,8 +110,8 @@
 <svelte:window onkeydown={reading ? undefined : key} />
 
 {#if page && picture && src}
-	<div class="tone">
-		<div class="stage">
+	<PageAndSettings>
+		{#snippet stage()}
 			{#if view && prepared}
 				<ZoomPane
 					bind:this={pane}
@@ -145,8 +146,8 @@
 			{:else}
 				<NoPage title="Making the page" text="This takes a second or two." busy />
 			{/if}
-		</div>
-		<div class="settings">
+		{/snippet}
+		{#snippet settings()}
 			{#if page.encoding}
 				<p class="smaller">
 					Kept at {page.encoding.dotsPerInch} dots an inch in the file, to stay under the size limit.
@@ -201,8 +202,8 @@
 					>Use on all {store.packet.strip.length} pages</button
 				>
 			</div>
-		</div>
-	</div>
+		{/snippet}
+	</PageAndSettings>
 	{#if reading}<ReadThrough onclose={() => (reading = false)} />{/if}
 {:else if page}
 	<NoPage
@@ -215,30 +216,11 @@
 {/if}
 
 <style>
-	.tone {
-		display: grid;
-		grid-template: minmax(0, 1fr) / minmax(0, 1fr) 19rem;
-		gap: 1rem;
-		height: 100%;
-		padding: 0 1rem 0 0;
-		box-sizing: border-box;
-	}
-	.stage {
-		min-height: 0;
-	}
 	.before {
 		position: absolute;
 		inset: 0;
 		overflow: hidden;
 		pointer-events: none;
-	}
-	.settings {
-		display: flex;
-		flex-direction: column;
-		align-items: stretch;
-		gap: 0.875rem;
-		padding: 0.75rem 0;
-		overflow: auto;
 	}
 	.use {
 		display: flex;
@@ -272,11 +254,5 @@
 	}
 	.wide {
 		justify-content: center;
-	}
-	@media (max-width: 700px) {
-		.tone {
-			grid-template: 22rem auto / minmax(0, 1fr);
-			padding: 0 1rem;
-		}
 	}
 </style>

@@ -6,6 +6,7 @@
 	import type { PageFacts } from '$lib/core/page/preparePage';
 	import type { Point } from '$lib/core/sheet/geometry';
 	import type { Change } from '$lib/core/packet/change';
+	import PageAndSettings from '../page/PageAndSettings.svelte';
 	import PageLayer from '../page/PageLayer.svelte';
 	import ZoomPane from '../page/ZoomPane.svelte';
 	import { usePacket } from '../packet/context';
@@ -180,8 +181,8 @@
 {#if page && known?.problem}
 	<NoPage title="This page cannot be made" text={known.problem} />
 {:else if page && seen && shape}
-	<div class="write">
-		<div class="stage">
+	<PageAndSettings>
+		{#snippet stage()}
 			<ZoomPane
 				bind:look
 				width={shape.width}
@@ -208,8 +209,8 @@
 					</PageLayer>
 				{/snippet}
 			</ZoomPane>
-		</div>
-		<div class="settings">
+		{/snippet}
+		{#snippet settings()}
 			{#if fields.length > 0 && picture}
 				<FormFields {fields} {marks} {shape} {picture} page={page.id} bind:current onchange={change} />
 			{:else if unread === page.id}
@@ -361,8 +362,8 @@
 					>
 				</label>
 			{/if}
-		</div>
-	</div>
+		{/snippet}
+	</PageAndSettings>
 {:else if page}
 	<NoPage title="Making the page" text="This takes a second or two." busy />
 {:else}
@@ -370,25 +371,6 @@
 {/if}
 
 <style>
-	.write {
-		display: grid;
-		grid-template: minmax(0, 1fr) / minmax(0, 1fr) 19rem;
-		gap: 1rem;
-		height: 100%;
-		padding: 0 1rem 0 0;
-		box-sizing: border-box;
-	}
-	.stage {
-		min-height: 0;
-	}
-	.settings {
-		position: relative;
-		display: flex;
-		flex-direction: column;
-		gap: 0.875rem;
-		padding: 0.75rem 0;
-		overflow: auto;
-	}
 	.tools {
 		display: grid;
 		grid-template-columns: 1fr 1fr;
@@ -504,10 +486,6 @@
 		font-weight: 600;
 	}
 	@media (max-width: 700px) {
-		.write {
-			grid-template: 26rem auto / minmax(0, 1fr);
-			padding: 0 1rem;
-		}
 		.tools label,
 		fieldset label,
 		li {

@@ -1,5 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { packetFor } from '$lib/server/access/access';
+import { PICTURES_OF } from '$lib/server/demoPictures';
 import { services } from '$lib/server/services/services';
 import { packetView } from '$lib/server/view/packetView';
 import type { LayoutServerLoad } from './$types';
@@ -14,6 +15,6 @@ export const load: LayoutServerLoad = async ({ params, locals }) => {
 		view: await packetView(db, access),
 		reads,
 		mayReturn: as === 'teacher' && packet.personId !== me.id,
-		demo: process.env.MEMBRANA_DEMO_PICTURES !== undefined
+		demo: process.env.MEMBRANA_DEMO_PICTURES === undefined ? null : { picturesOf: PICTURES_OF }
 	};
 };

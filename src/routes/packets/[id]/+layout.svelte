@@ -178,6 +178,14 @@
 				on:close={() => (store.notice = null)}
 			/>
 		{/if}
+		{#if store.done}
+			<InlineNotification
+				kind="success"
+				lowContrast
+				title={store.done}
+				on:close={() => (store.done = null)}
+			/>
+		{/if}
 		<Troubles />
 		{@render children()}
 	</main>

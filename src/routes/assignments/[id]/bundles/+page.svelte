@@ -25,6 +25,8 @@
 	const of = (question: string | null) => bundles.find((b) => b.question === question) ?? null;
 	const busy = $derived(bundles.some((b) => b.state === 'making'));
 	const bag = $derived(of(null));
+	/** Those that somebody answers, as far as is known. */
+	const answered = $derived(data.questions.filter((q) => q.answers > 0).map((q) => q.question));
 
 	/** Milliseconds between two looks, while something is being made. */
 	const LOOK_AGAIN = 1500;
@@ -84,9 +86,19 @@
 					<SelectItem value="never" text="never" />
 				</Select>
 				<Checkbox labelText="Every answer on pages of its own" bind:checked={options.apart} />
-				<Button disabled={busy} on:click={() => make(data.questions.map((q) => q.question))}
-					>Make all {data.questions.length}</Button
+				<Button disabled={busy || answered.length === 0} on:click={() => make(answered)}
+					>{answered.length === data.questions.length
+						? `Make all ${answered.length}`
+						: answered.length === 0
+							? 'Make all'
+							: `Make the ${answered.length} that are answered`}</Button
 				>
+				{#if answered.length === 0}
+					<p class="soft">
+						No question is placed in any packet yet. On the <a href="/assignments/{data.id}/class">board</a> you
+						can place what was read, in all of them at once.
+					</p>
+				{/if}
 				{#if problem}<p class="problem" role="alert">{problem}</p>{/if}
 			</section>
 			<section aria-labelledby="which">
@@ -101,7 +113,7 @@
 							</div>
 							<div class="what">
 								{#if !bundle}
-									<span class="soft">Not made yet</span>
+									<span class="soft">{answers > 0 ? 'Not made yet' : 'Nobody’s answer is placed yet'}</span>
 								{:else if bundle.state === 'making'}
 									<InlineLoading description="Being made …" />
 								{:else if bundle.state === 'unsure'}
@@ -130,7 +142,10 @@
 									</p>
 								{/if}
 							</div>
-							<button class="quiet" disabled={bundle?.state === 'making'} onclick={() => make([question])}
+							<button
+								class="quiet"
+								disabled={bundle?.state === 'making' || answers === 0}
+								onclick={() => make([question])}
 								>{bundle && bundle.state !== 'making' ? 'Make it again' : 'Make it'}</button
 							>
 						</li>

@@ -28,6 +28,10 @@
 		words = '';
 		store.filter = { words: '', standing: 'any', unreadable: null };
 	}
+	function markOnly(students: readonly string[]): void {
+		words = '';
+		store.markOnly(students);
+	}
 	let dialog = $state<'remind' | 'time' | 'return' | null>(null);
 	const shows = (which: typeof dialog) => ({
 		get open() {
@@ -112,6 +116,24 @@
 				on:close={() => (store.run = null)}
 			/>
 		{/if}
+		{#if store.chosen.length === 0 && !busy}
+			{@const { place, handIn } = store.next}
+			{#if place.length > 0}
+				<p class="next">
+					{plural(place.length, 'packet')}
+					{place.length === 1 ? 'carries' : 'carry'} questions that were read off the pages, and that nobody has
+					placed there yet.
+					{@render mark(place)}
+				</p>
+			{/if}
+			{#if handIn.length > 0}
+				<p class="next">
+					{plural(handIn.length, 'packet')}
+					{handIn.length === 1 ? 'is' : 'are'} ready to be handed in.
+					{@render mark(handIn)}
+				</p>
+			{/if}
+		{/if}
 		<div class="bar">
 			{#if store.chosen.length > 0}
 				<b>{plural(store.chosen.length, 'student')} marked</b>
@@ -184,6 +206,12 @@
 	{/if}
 </main>
 
+{#snippet mark(students: readonly string[])}
+	<button class="textual" onclick={() => markOnly(students)}
+		>{students.length === 1 ? 'Mark it' : 'Mark them'}</button
+	>
+{/snippet}
+
 <Remind bind:open={reminding.open} assignment={board.id} people={store.chosen} ondone={done} />
 {#if board.due}
 	<MoreTime
@@ -222,6 +250,9 @@
 	h1 {
 		font-size: 2.25rem;
 		font-weight: 400;
+	}
+	.next {
+		margin-bottom: 0.25rem;
 	}
 	.bar {
 		display: flex;

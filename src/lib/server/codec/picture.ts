@@ -4,6 +4,7 @@ import { LIMITS } from './limits';
 import { checkPictureSize } from './pictureSize';
 import { quantisationOf } from './quantisation';
 import { SourceError } from './sourceError';
+import { takenAt } from './takenAt';
 
 // Work is spread over the pool's threads already: one libvips thread each keeps memory level.
 sharp.concurrency(1);
@@ -40,6 +41,14 @@ export async function readHeader(path: string): Promise<PictureHeader> {
 		takenAt: takenAt(metadata.exif),
 		pages
 	};
+}
+
+/** When a picture was taken; also of those whose container can be read here, though not their pixels (HEIC). */
+export async function readTakenAt(path: string): Promise<string | null> {
+	const metadata = await sharp(path, { limitInputPixels: false })
+		.metadata()
+		.catch(() => null);
+	return takenAt(metadata?.exif);
 }
 
 /** Decodes a JPEG, PNG, WebP or a page of a TIFF with its orientation applied, on white. @throws SourceError */
@@ -85,10 +94,4 @@ function toThreeChannels(data: Buffer, width: number, height: number, channels: 
 		out[i + 2] = data[p + (channels > 2 ? 2 : 0)]!;
 	}
 	return { width, height, channels: 3, data: out };
-}
-
-/** DateTimeOriginal out of an EXIF block, found by its text form "YYYY:MM:DD HH:MM:SS". */
-function takenAt(exif: Buffer | undefined): string | null {
-	const match = exif && /(\d{4}):(\d\d):(\d\d) (\d\d:\d\d:\d\d)/.exec(exif.toString('latin1'));
-	return match ? `${match[1]}-${match[2]}-${match[3]}T${match[4]}` : null;
 }

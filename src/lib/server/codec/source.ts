@@ -1,7 +1,7 @@
 import { stat } from 'node:fs/promises';
 import type { Picture } from '../../core/raster/picture';
 import { LIMITS } from './limits';
-import { decodePicture, readHeader } from './picture';
+import { decodePicture, readHeader, readTakenAt } from './picture';
 import { sniff, type SourceType } from './sniff';
 import { SourceError } from './sourceError';
 
@@ -28,7 +28,7 @@ export async function openSource(path: string): Promise<SourceContents> {
 	if (type === 'zip') return { type, pictures: 0, takenAt: null };
 	if (type === 'heic') {
 		await (await import('./heicIn')).checkHeic(path);
-		return { type, pictures: 1, takenAt: null };
+		return { type, pictures: 1, takenAt: await readTakenAt(path) };
 	}
 	if (type === 'bmp') {
 		await (await import('./bmpIn')).checkBmp(path);

@@ -53,6 +53,16 @@
 			.curve(curveMonotoneX)
 	);
 
+	/** About the width of a letter of a label, and what is left free on both sides; pixels. */
+	const LETTER = 8;
+	const BESIDE = 9;
+	/** As much of a band's label as has room: with the mark of a proposal, without it, or nothing. */
+	function labelled(label: string, width: number, proposed: boolean) {
+		const fits = (words: string) => words.length * LETTER + BESIDE <= width;
+		const words = [proposed ? `${label} ?` : label, label].find((w) => w !== '' && fits(w)) ?? '';
+		return { words, proposed, name: label };
+	}
+
 	const proposals = $derived(new Set(store.proposedSeams.map((s) => s.id)));
 	const bands = $derived(
 		stretchesOf(store.mapped).flatMap((stretch, s) => {
@@ -66,9 +76,12 @@
 					key: stretch.seam?.id ?? `before-${s}`,
 					from: left,
 					width: Math.max(0, right - left - 2),
-					label: stretch.questions.join(', ') || (stretch.seam ? 'not an answer' : ''),
-					fill: id ? colour(id) : null,
-					proposed: stretch.seam !== null && proposals.has(stretch.seam.id)
+					...labelled(
+						stretch.questions.join(', ') || (stretch.seam ? 'not an answer' : ''),
+						Math.max(0, right - left - 2),
+						stretch.seam !== null && proposals.has(stretch.seam.id)
+					),
+					fill: id ? colour(id) : null
 				}
 			];
 		})
@@ -121,10 +134,10 @@
 					fill={band.fill ?? 'var(--hover)'}
 				/>
 				{#if band.proposed}<rect width={band.width} height={QUESTIONS} fill="url(#hatch-{uid})" />{/if}
-				{#if band.label && band.width > 14}
-					<text class:on-paper={!band.fill} class="question" x="6" y={QUESTIONS / 2 + 5}>
-						{band.label}{band.proposed ? ' ?' : ''}
-					</text>
+				{#if band.words}
+					<text class:on-paper={!band.fill} class="question" x="6" y={QUESTIONS / 2 + 5}>{band.words}</text>
+				{:else if band.name}
+					<title>{band.name}</title>
 				{/if}
 			</g>
 		{/each}

@@ -53,19 +53,7 @@ export function* drawnPictures(each: number, firstSeed: number): Generator<Drawn
 		const corners = [seenAt([0, 0]), seenAt([1, 0]), seenAt([1, 1]), seenAt([0, 1])] as const;
 		yield { kind: 'curled sheet', name: curl, picture, right: [corners] };
 	}
-	for (let i = 0; i < 6 * each; i++) {
-		const seed = firstSeed + 30_000 + i * 41;
-		const random = new Random(seed + 3);
-		const spec = situationSpec(random.pick(SITUATIONS.slice(0, 5)), seed, [1200, 1600]);
-		const shot = photograph(anyPage(seed), {
-			...spec,
-			fill: random.between(0.6, 0.95),
-			slant: random.between(-20, 20),
-			shift: [random.between(-0.22, 0.22), random.between(-0.22, 0.22)],
-			finger: random.chance(0.3)
-		});
-		yield { kind: 'corners outside', name: spec.desk, picture: shot.picture, right: [shot.corners] };
-	}
+	for (let i = 0; i < 6 * each; i++) yield runningOut(firstSeed + 30_000 + i * 41);
 	for (let i = 0; i < 22 * each; i++) {
 		const seed = firstSeed + 50_000 + i * 17;
 		const random = new Random(seed + 5);
@@ -91,6 +79,20 @@ export function* drawnPictures(each: number, firstSeed: number): Generator<Drawn
 		const picture = noPage(seed, kind, i % 2 ? [900, 700] : [700, 900]);
 		yield { kind: 'no page', name: kind, picture, right: [] };
 	}
+}
+
+/** A sheet of which corners may lie outside of its picture. */
+export function runningOut(seed: number): DrawnPicture {
+	const random = new Random(seed + 3);
+	const spec = situationSpec(random.pick(SITUATIONS.slice(0, 5)), seed, [1200, 1600]);
+	const shot = photograph(anyPage(seed), {
+		...spec,
+		fill: random.between(0.6, 0.95),
+		slant: random.between(-20, 20),
+		shift: [random.between(-0.22, 0.22), random.between(-0.22, 0.22)],
+		finger: random.chance(0.3)
+	});
+	return { kind: 'corners outside', name: spec.desk, picture: shot.picture, right: [shot.corners] };
 }
 
 function anyPage(seed: number): Picture {

@@ -81,7 +81,10 @@ export function reportOf(
 		height: picture.height,
 		outline: {
 			corners: cornersOf(page, picture).map(([x, y]) => [round(x), round(y)]),
-			confidence: round(picture.outline.confidence, 3)
+			confidence: round(picture.outline.confidence, 3),
+			...(picture.outline.perhaps && page.half === undefined
+				? { perhaps: picture.outline.perhaps.map(([x, y]) => [round(x), round(y)]) }
+				: {})
 		},
 		...(picture.straight ? { straightened: round(-degreesOf(picture.straight), 2) } : {}),
 		...(facts.bend ? { bent: round(sagOf(facts.bend), 4) } : {}),

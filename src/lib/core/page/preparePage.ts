@@ -14,7 +14,7 @@ import type { Picture, Plane } from '../raster/picture';
 import { straightened } from '../sheet/askew';
 import type { Bend } from '../sheet/bend';
 import { findFold, refineHalves, type Spread } from '../sheet/fold';
-import type { Quadrilateral } from '../sheet/geometry';
+import type { Point, Quadrilateral } from '../sheet/geometry';
 import { findOutline, type Outline } from '../sheet/outline';
 import type { PaperName } from '../sheet/paperSize';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
@@ -97,7 +97,7 @@ export function analysePicture(picture: Picture): PictureFacts {
 	const spread = findSpread(picture, outline);
 	const even = evenlyLit(picture, outline.corners);
 	const turn = guessTurn(writingMask(even.grey, even.noise));
-	const straight = spread ? null : findStraight(picture, outline, even.grey, turn);
+	const straight = spread ? null : findStraight(outline, even.grey, turn);
 	return {
 		width: picture.width,
 		height: picture.height,
@@ -109,15 +109,15 @@ export function analysePicture(picture: Picture): PictureFacts {
 }
 
 /** Sheets lie askew in feeders, on glass and under cameras; what has an outline is straight by that. */
-function findStraight(
-	{ width, height }: Picture,
-	outline: Outline,
-	grey: Plane,
-	{ turn }: TurnGuess
-): Quadrilateral | null {
+function findStraight(outline: Outline, grey: Plane, { turn }: TurnGuess): Quadrilateral | null {
 	if (outline.kind !== 'whole') return null;
 	const degrees = leanInside(grey, turn === 90 || turn === 270, outline.confidence >= 0.5);
-	return degrees === null ? null : straightened(grey, degrees, width, height);
+	if (degrees === null) return null;
+	const [[left, top], , [right, bottom]] = outline.corners;
+	return straightened(grey, degrees, right - left, bottom - top).map(([x, y]): Point => [
+		x + left,
+		y + top
+	]) as unknown as Quadrilateral;
 }
 
 /** How far from the found side of both pages that of one may lie, as a fraction of the picture's longer side. */

@@ -57,8 +57,15 @@ interface Profile {
  * best first: mean and weakest support along the sides, how much brighter the inside is, how little
  * the sides run on past the corners, and a small reward for size (so that a sheet wins over the
  * ruled lines in it).
+ *
+ * @param stands how the families of lines are meant: a sheet on a corner has its `top` at the upper right
  */
-export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3): Candidate[] {
+export function bestQuadrilaterals(
+	edges: EdgeMap,
+	lines: SideLines,
+	count = 3,
+	stands: 'upright' | 'on a corner' = 'upright'
+): Candidate[] {
 	const profiles = {
 		top: lines.top.map((l) => profile(edges, l)),
 		right: lines.right.map((l) => profile(edges, l)),
@@ -70,6 +77,10 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 	const topRight = crossings(profiles.top, profiles.right, width, height);
 	const bottomRight = crossings(profiles.bottom, profiles.right, width, height);
 	const bottomLeft = crossings(profiles.bottom, profiles.left, width, height);
+	// Corners by how the sheet stands: compared there, kept as they are in the picture.
+	const frame = (c: Crossings) => (stands === 'upright' ? c : turnedBack(c));
+	const [framedA, framedB] = [frame(topLeft), frame(topRight)];
+	const [framedC, framedD] = [frame(bottomRight), frame(bottomLeft)];
 	const measures = {
 		top: measureSides(profiles.top, topLeft, topRight),
 		right: measureSides(profiles.right, transposed(topRight), transposed(bottomRight)),
@@ -92,19 +103,19 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 	const [lefts, rights, bottoms] = [profiles.left.length, profiles.right.length, profiles.bottom.length];
 	for (let t = 0; t < tops; t++) {
 		for (let l = 0; l < lefts; l++) {
-			const ax = topLeft.x[t * lefts + l]!;
-			const ay = topLeft.y[t * lefts + l]!;
+			const ax = framedA.x[t * lefts + l]!;
+			const ay = framedA.y[t * lefts + l]!;
 			for (let r = 0; r < rights; r++) {
-				const bx = topRight.x[t * rights + r]!;
-				const by = topRight.y[t * rights + r]!;
+				const bx = framedB.x[t * rights + r]!;
+				const by = framedB.y[t * rights + r]!;
 				// Corners that do not exist are not a number, and fail every comparison.
 				if (!(bx > ax)) continue;
 				const top = ((t * lefts + l) * rights + r) * MEASURES;
 				for (let bo = 0; bo < bottoms; bo++) {
-					const cx = bottomRight.x[bo * rights + r]!;
-					const cy = bottomRight.y[bo * rights + r]!;
-					const dx = bottomLeft.x[bo * lefts + l]!;
-					const dy = bottomLeft.y[bo * lefts + l]!;
+					const cx = framedC.x[bo * rights + r]!;
+					const cy = framedC.y[bo * rights + r]!;
+					const dx = framedD.x[bo * lefts + l]!;
+					const dy = framedD.y[bo * lefts + l]!;
 					if (!(cy > by && dy > ay && cx > dx)) continue;
 					const area = ((cx - ax) * (dy - by) - (dx - bx) * (cy - ay)) / 2;
 					if (area < leastArea) continue;
@@ -155,10 +166,10 @@ export function bestQuadrilaterals(edges: EdgeMap, lines: SideLines, count = 3):
 						AREA_WEIGHT * Math.sqrt(area / whole);
 					if (score <= least) continue;
 					const corners: Quadrilateral = [
-						[ax, ay],
-						[bx, by],
-						[cx, cy],
-						[dx, dy]
+						crossingAt(topLeft, t, l),
+						crossingAt(topRight, t, r),
+						crossingAt(bottomRight, bo, r),
+						crossingAt(bottomLeft, bo, l)
 					];
 					if (!isConvex(corners)) continue;
 					const sides = {
@@ -206,6 +217,21 @@ function crossings(
 		if (at) [x[i], y[i]] = at;
 	}
 	return { rows, columns, x, y };
+}
+
+function crossingAt({ columns, x, y }: Crossings, row: number, column: number): Point {
+	return [x[row * columns + column]!, y[row * columns + column]!];
+}
+
+/** Seen with the picture turned by an eighth, anticlockwise: a sheet that stands on a corner lies upright there. */
+function turnedBack({ rows, columns, x, y }: Crossings): Crossings {
+	const by = Math.SQRT1_2;
+	return {
+		rows,
+		columns,
+		x: x.map((v, i) => by * (v + y[i]!)),
+		y: y.map((v, i) => by * (v - x[i]!))
+	};
 }
 
 function transposed({ rows, columns, x, y }: Crossings): Crossings {

@@ -1,13 +1,24 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { runningOut } from '../../../../bench/drawnPictures';
+import { overlapWithin } from '../../../../bench/overlapWithin';
 import { situationSpec, specimenPage } from '../../../../bench/situations';
 import { photograph } from '../../../../demo/generator/photograph';
+import { printedPage } from '../../../../demo/generator/printedPage';
 import { testPage, testPhotograph } from '../../../../tests/support/pictures';
 import { turnCorners } from './turn';
 import { guessTurnOf } from '../page/preparePage';
 import { blankPicture } from '../raster/picture';
 import { flatten } from './flatten';
-import { isConvex, orderCorners, overlap, signedArea, type Point, type Quadrilateral } from './geometry';
+import {
+	isConvex,
+	orderCorners,
+	overlap,
+	signedArea,
+	wholePicture,
+	type Point,
+	type Quadrilateral
+} from './geometry';
 import { homography, project } from './homography';
 import { findOutline } from './outline';
 import { paperSize } from './paperSize';
@@ -248,6 +259,42 @@ describe('findOutline', () => {
 				});
 				expect(overlap(findOutline(picture).corners, corners)).toBeGreaterThan(0.99);
 			}
+		}
+	});
+
+	it('does not take a line of print near a side for the shadow of a sheet on top, however blurred', () => {
+		for (const seed of [9500, 9503, 9520, 9529, 9534]) {
+			const page = printedPage({ seed, kind: 'text', size: [900, 1270] });
+			const spec = situationSpec(seed % 2 ? 'checked cloth' : 'plain wood', seed, [900, 1200]);
+			const { picture, corners } = photograph(page, { ...spec, blur: 1.2 });
+			expect(overlap(findOutline(picture).corners, corners)).toBeGreaterThan(0.98);
+		}
+	});
+
+	it.each([38, 45, 52])('finds a sheet that stands on a corner, slanting by %i degrees', (slant) => {
+		for (const [i, desk] of (['wood', 'dark', 'cloth', 'stone'] as const).entries()) {
+			const { picture, corners } = testPhotograph(testPage(41 + i, { scale: 5 }), {
+				desk,
+				seed: 141 + i,
+				size: [900, 1200],
+				fill: 0.62,
+				slant
+			});
+			const found = findOutline(picture);
+			expect(found.confidence).toBeGreaterThan(0.5);
+			expect(overlap(found.corners, corners)).toBeGreaterThan(0.985);
+		}
+	});
+
+	it('says where the sheet may be where that is not sure, and keeps the whole picture', () => {
+		// Corners lie outside of the picture.
+		for (const seed of [760656, 760738, 762255]) {
+			const { picture, right } = runningOut(seed);
+			const found = findOutline(picture);
+			expect(found.kind).toBe('whole');
+			expect(found.confidence).toBeLessThan(0.5);
+			expect(found.corners).toEqual(wholePicture(picture.width, picture.height));
+			expect(overlapWithin([picture.width, picture.height], found.perhaps!, right[0]!)).toBeGreaterThan(0.97);
 		}
 	});
 

@@ -93,7 +93,9 @@ function innerEdge(
 		const found = seen.segment.map(([x, y]): Point => [x / sx, y / sy]) as unknown as Segment;
 		const offset = offsetFrom(side, found);
 		if (offset < Math.max(NEAREST - 0.5, best?.offset ?? 0)) continue;
-		if (isAboveOther(seen, (offset * (sx + sy)) / 2 / step)) best = { segment: found, offset };
+		if (!isAboveOther(seen, (offset * (sx + sy)) / 2 / step)) continue;
+		const outer = side.map(([x, y]): Point => [x * sx, y * sy]) as unknown as Segment;
+		if (hasEvenShadow(picture, seen.segment, outer, step)) best = { segment: found, offset };
 	}
 	return best?.segment ?? null;
 }
@@ -126,6 +128,52 @@ function isAboveOther({ profile, far, straight }: EdgeProfile, room: number): bo
 	const outside = 1 - usual(darkest - to, darkest - SHADOW_FROM);
 	const inside = 1 - usual(darkest + SHADOW_FROM, darkest + to);
 	return outside - inside > LEAST_SHADOW && outside - inside > ONE_SIDED * (outside + inside);
+}
+
+/** Places along an edge at which its shadow is looked at. */
+const PLACES = 240;
+/** Steps from an edge to where its shadow is looked at, and to where the paper beyond is. */
+const IN_SHADOW = [0, 4] as const;
+const BEYOND_SHADOW = [SHADOW_TO, SHADOW_TO + 4] as const;
+/** At all but a tenth of the places a shadow is this deep, as a share of its usual depth. */
+const EVEN = 0.5;
+
+/**
+ * Whether what is dark outside of an edge runs all along it, as the shadow of a sheet does. A line of writing or print has
+ * gaps, between its words and its letters.
+ *
+ * @param outer the side of the outline beyond
+ */
+function hasEvenShadow(
+	{ width, height, channels, data }: Picture,
+	[c, d]: Segment,
+	[a, b]: Segment,
+	step: number
+) {
+	const depths: number[] = [];
+	for (let i = 0; i < PLACES; i++) {
+		const t = END / 2 + ((1 - END) * (i + 0.5)) / PLACES;
+		const [ex, ey] = [c[0] + t * (d[0] - c[0]), c[1] + t * (d[1] - c[1])];
+		const [ox, oy] = [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1])];
+		const far = Math.hypot(ox - ex, oy - ey);
+		if (far < (BEYOND_SHADOW[1] + 2) * step) continue;
+		const light = ([from, to]: readonly [number, number]) => {
+			let sum = 0;
+			for (let k = from; k < to; k++) {
+				const x = Math.floor(ex + ((k * step) / far) * (ox - ex));
+				const y = Math.floor(ey + ((k * step) / far) * (oy - ey));
+				const p =
+					(Math.min(height - 1, Math.max(0, y)) * width + Math.min(width - 1, Math.max(0, x))) * channels;
+				sum += 0.299 * data[p]! + 0.587 * data[p + 1]! + 0.114 * data[p + 2]!;
+			}
+			return sum / (to - from);
+		};
+		depths.push(1 - light(IN_SHADOW) / Math.max(1, light(BEYOND_SHADOW)));
+	}
+	// A strip too narrow to see past the shadow has no room for a line of writing either.
+	if (depths.length < PLACES / 2) return true;
+	depths.sort((p, q) => p - q);
+	return depths[Math.floor(depths.length / 10)]! >= EVEN * depths[depths.length >> 1]!;
 }
 
 /** The best seen edges, each a few pixels from the others. */

@@ -33,30 +33,61 @@ const STRONGEST_VOTE = 2.5;
 /** Less in the Hough space is no line. */
 const LEAST_VOTES = 12;
 
+/** The middles of the directions in which the inward normals of the sides point, by eighths of a turn. */
+const MIDDLES: Readonly<Record<Side, number>> = { left: 0, top: 2, right: 4, bottom: 6 };
+
+/** What the Hough space shows of a picture's edges. */
+export interface LineVotes {
+	readonly space: HoughSpace;
+	readonly peaks: Peaks;
+}
+
 /**
- * The most voted straight lines for each side of a sheet: a Hough transform (Duda and Hart 1972)
- * that keeps the sign of the gradient, so that the left side of a sheet and its right side are in
- * different families. The borders of the picture are offered too, for sheets that run out of it.
+ * The straight lines in an edge map: a Hough transform (Duda and Hart 1972) that keeps the sign of the gradient, so that
+ * the left side of a sheet and its right side are in different families.
  */
-export function sideLines(edges: EdgeMap): SideLines {
-	const { width, height } = edges;
-	const space = houghSpace(width, height);
-	const found = withKernels(
+export function lineVotes(edges: EdgeMap): LineVotes {
+	const space = houghSpace(edges.width, edges.height);
+	const peaks = withKernels(
 		(kernels) => peaksFast(kernels, edges, space),
 		() => peaksPlain(edges, space)
 	);
-	const lines: Record<Side, SideLine[]> = {
-		top: [{ nx: 0, ny: 1, rho: 0, votes: 0, border: true }],
-		right: [{ nx: -1, ny: 0, rho: -width, votes: 0, border: true }],
-		bottom: [{ nx: 0, ny: -1, rho: -height, votes: 0, border: true }],
-		left: [{ nx: 1, ny: 0, rho: 0, votes: 0, border: true }]
+	return { space, peaks };
+}
+
+/**
+ * The most voted lines for each side of a sheet. The borders of the picture are offered too, for sheets that run out of
+ * it.
+ */
+export function sideLines(edges: EdgeMap, votes = lineVotes(edges)): SideLines {
+	const { width, height } = edges;
+	const lines = families(edges, votes, 0, ANGLE_BINS / 8);
+	const border = (nx: number, ny: number, rho: number): SideLine => ({ nx, ny, rho, votes: 0, border: true });
+	return {
+		top: [border(0, 1, 0), ...lines.top],
+		right: [border(-1, 0, -width), ...lines.right],
+		bottom: [border(0, -1, -height), ...lines.bottom],
+		left: [border(1, 0, 0), ...lines.left]
 	};
-	const quarter = ANGLE_BINS / 4;
-	const middles: Record<Side, number> = { left: 0, top: quarter, right: 2 * quarter, bottom: 3 * quarter };
-	for (const side of Object.keys(middles) as Side[]) {
-		lines[side].push(...strongest(found, edges, space, middles[side]));
-	}
-	return lines;
+}
+
+/**
+ * The same for a sheet that stands on a corner, where two of its sides are rather top than left or right: what is called
+ * top lies at the upper right, and so on clockwise.
+ */
+export function slantingSideLines(edges: EdgeMap, votes = lineVotes(edges)): SideLines {
+	// Not quite an eighth to both sides: what lies level or upright around it, a table or a shelf, has more votes.
+	return families(edges, votes, 1, ANGLE_BINS / 12);
+}
+
+/**
+ * @param eighths by how much of a turn the sides are turned from upright, clockwise
+ * @param reach how far from the middle of its family a line's direction may be
+ */
+function families(edges: EdgeMap, { space, peaks }: LineVotes, eighths: 0 | 1, reach: number): SideLines {
+	const middle = (side: Side) => ((MIDDLES[side] + eighths) * ANGLE_BINS) / 8;
+	const family = (side: Side) => strongest(peaks, edges, space, middle(side), reach);
+	return { top: family('top'), right: family('right'), bottom: family('bottom'), left: family('left') };
 }
 
 interface HoughSpace {
@@ -149,14 +180,14 @@ function peaksPlain(
 	return { at: Int32Array.from(at), votes: Float32Array.from(at, (i) => votes[i]!) };
 }
 
-/** The strongest peaks whose normal is within an eighth of a turn of `middle`, each a line of its own. */
+/** The strongest peaks whose normal is within `reach` of `middle`, each a line of its own. */
 function strongest(
 	peaks: Peaks,
 	{ width, height }: EdgeMap,
 	{ cosines, sines, diagonal, bins }: HoughSpace,
-	middle: number
+	middle: number,
+	reach: number
 ): SideLine[] {
-	const reach = ANGLE_BINS / 8;
 	const near: number[] = [];
 	for (let n = 0; n < peaks.at.length; n++) {
 		const turn = Math.floor(peaks.at[n]! / bins) - middle + reach + ANGLE_BINS;

@@ -14,8 +14,10 @@
 		onset: (corners: Quadrilateral, moved?: readonly number[]) => void;
 		/** The side that is the fold of a picture of two pages. */
 		fold?: number | null;
+		/** Another outline to take, drawn dashed. */
+		perhaps?: Quadrilateral | null;
 	}
-	let { src, width, height, corners, onmove, onset, fold = null }: Props = $props();
+	let { src, width, height, corners, onmove, onset, fold = null, perhaps = null }: Props = $props();
 
 	const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'];
 	const SIDES = ['top', 'right', 'bottom', 'left'];
@@ -124,6 +126,7 @@
 				onpointerup={drop}
 				onpointercancel={drop}
 			/>
+			{#if perhaps}<polygon class="perhaps" points={perhaps.map((c) => c.join(',')).join(' ')} />{/if}
 			<polygon class="casing" points={corners.map((c) => c.join(',')).join(' ')} />
 			<polygon class="line" points={corners.map((c) => c.join(',')).join(' ')} />
 			{#each corners as corner, i (i)}
@@ -214,6 +217,7 @@
 	}
 	.casing,
 	.line,
+	.perhaps,
 	.bracket {
 		fill: none;
 		vector-effect: non-scaling-stroke;
@@ -233,6 +237,12 @@
 	.line {
 		stroke: var(--violet);
 		stroke-width: 2px;
+	}
+	.perhaps {
+		stroke: var(--violet);
+		stroke-width: 3px;
+		stroke-dasharray: 9 6;
+		filter: drop-shadow(0 0 1px #fff) drop-shadow(0 0 1px #fff);
 	}
 	.corner .casing {
 		stroke-width: 9px;

@@ -107,6 +107,12 @@
 	const bend = $derived(page?.level === false ? null : (known?.prepared?.bend ?? null));
 	const position = $derived(page ? positionOf(store.packet, page.id) : null);
 	const found = $derived(picture?.outline);
+	/** Where the sheet may lie, as long as nobody has said where it does. */
+	const perhaps = $derived(
+		page && !page.corners && page.half === undefined ? (found?.perhaps ?? null) : null
+	);
+	const isAll = ([[x, y], , [right, bottom]]: Quadrilateral) =>
+		x < 1 && y < 1 && right > picture!.width - 1 && bottom > picture!.height - 1;
 	const remark = $derived.by(() => {
 		if (!page || !found) return '';
 		if (page.corners) return 'Corners set by hand.';
@@ -118,9 +124,12 @@
 			const leaned = picture?.straight
 				? ` Its lines leaned by ${Math.abs(degreesOf(picture.straight)).toFixed(1)} degrees and are made level.`
 				: '';
-			return isScan
-				? `A scan: the whole picture is the page.${leaned}`
-				: `No sheet was made out for certain, so the whole picture is kept.${leaned} Drag the corners to the sheet.`;
+			if (isScan) {
+				const all = isAll(found.corners) ? 'the whole picture' : 'all of the picture within its black margin';
+				return `A scan: ${all} is the page.${leaned}`;
+			}
+			const otherwise = perhaps ? 'The dashed line may be it.' : 'Drag the corners to the sheet.';
+			return `No sheet was made out for certain, so the whole picture is kept.${leaned} ${otherwise}`;
 		}
 		if (found.cutOff.length > 0) return `The sheet runs out of the picture: ${found.cutOff.join(', ')}.`;
 		return `Sheet found, ${Math.round(found.confidence * 100)} % sure.`;
@@ -227,12 +236,16 @@
 					onmove={(next) => (moving = { page: page.id, corners: next })}
 					onset={(next, moved) => void set(next, moved)}
 					{fold}
+					{perhaps}
 				/>
 			</div>
 			<figcaption>
 				<strong>{known?.sourceName}</strong>
 				{#if page.sourcePage > 0}page {page.sourcePage + 1}{/if}
 				<span>{remark}</span>
+				{#if perhaps}
+					<button class="textual" onclick={() => void set(perhaps)}>Take the dashed line</button>
+				{/if}
 			</figcaption>
 		</figure>
 		<figure class="result">

@@ -9,7 +9,15 @@ import { wholePicture, type Quadrilateral } from '../src/lib/core/sheet/geometry
 import { situationSpec, SITUATIONS, specimenPage } from './situations';
 
 /** Kinds of pictures for judging whether there is a sheet at all, and where. */
-export const KINDS = ['sheet', 'curled sheet', 'corners outside', 'full page', 'no page'] as const;
+export const KINDS = [
+	'sheet',
+	'curled sheet',
+	'blurred print',
+	'on a corner',
+	'corners outside',
+	'full page',
+	'no page'
+] as const;
 export type DrawnKind = (typeof KINDS)[number];
 
 export interface DrawnPicture {
@@ -53,6 +61,8 @@ export function* drawnPictures(each: number, firstSeed: number): Generator<Drawn
 		const corners = [seenAt([0, 0]), seenAt([1, 0]), seenAt([1, 1]), seenAt([0, 1])] as const;
 		yield { kind: 'curled sheet', name: curl, picture, right: [corners] };
 	}
+	for (let i = 0; i < 10 * each; i++) yield blurredPrint(firstSeed + 22_000 + i * 43);
+	for (let i = 0; i < 6 * each; i++) yield onCorner(firstSeed + 25_000 + i * 47);
 	for (let i = 0; i < 6 * each; i++) yield runningOut(firstSeed + 30_000 + i * 41);
 	for (let i = 0; i < 22 * each; i++) {
 		const seed = firstSeed + 50_000 + i * 17;
@@ -79,6 +89,33 @@ export function* drawnPictures(each: number, firstSeed: number): Generator<Drawn
 		const picture = noPage(seed, kind, i % 2 ? [900, 700] : [700, 900]);
 		yield { kind: 'no page', name: kind, picture, right: [] };
 	}
+}
+
+/** Printed text out of focus, its last lines near the sheet's sides. */
+function blurredPrint(seed: number): DrawnPicture {
+	const random = new Random(seed + 13);
+	const kind = random.pick(['text', 'columns', 'worksheet'] as const);
+	const spec = situationSpec(random.pick(SITUATIONS.slice(0, 5)), seed, [900, 1200]);
+	const page = printedPage({ seed, kind, size: [900, 1270] });
+	const shot = photograph(page, { ...spec, blur: random.between(0.6, 2) });
+	return {
+		kind: 'blurred print',
+		name: `${spec.desk}, ${kind}`,
+		picture: shot.picture,
+		right: [shot.corners]
+	};
+}
+
+/** A sheet that was photographed aslant. */
+function onCorner(seed: number): DrawnPicture {
+	const random = new Random(seed + 17);
+	const spec = situationSpec(random.pick(SITUATIONS.slice(0, 5)), seed, [1200, 1600]);
+	const shot = photograph(anyPage(seed), {
+		...spec,
+		fill: random.between(0.5, 0.66),
+		slant: random.between(30, 60) * random.pick([-1, 1])
+	});
+	return { kind: 'on a corner', name: spec.desk, picture: shot.picture, right: [shot.corners] };
 }
 
 /** A sheet of which corners may lie outside of its picture. */

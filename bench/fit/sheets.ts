@@ -5,7 +5,7 @@ import type { Point, Quadrilateral } from '../../src/lib/core/sheet/geometry';
 import { EDGES, terms } from '../../src/lib/core/sheet/mostLikely';
 import { groundOf, sheetEvidence } from '../../src/lib/core/sheet/sheetEvidence';
 import { sideLines } from '../../src/lib/core/sheet/sideLines';
-import { drawnPictures } from '../drawnPictures';
+import { drawnPictures, type DrawnKind } from '../drawnPictures';
 import { overlapWithin } from '../overlapWithin';
 
 /** Outlines better than RIGHT are right before they are refined; those between are not fitted to. */
@@ -15,6 +15,12 @@ const ROUNDS = 4;
 const STEPS = 20_000;
 /** Keeps weights from growing where the data leaves them free. */
 const RIDGE = 0.5;
+
+/**
+ * Sides that are not straight would make straight ones count for little, and sheets be made up; what stands on a corner has
+ * its sides in other families; and print out of focus is to be told by weights that never saw it.
+ */
+const JUDGED_ONLY: readonly DrawnKind[] = ['curled sheet', 'on a corner', 'blurred print'];
 
 interface Hypothesis {
 	readonly terms: readonly number[];
@@ -29,8 +35,7 @@ interface Hypothesis {
 export function fitSheets(each: number, firstSeed: number, print: (line: string) => void): void {
 	const pictures: Hypothesis[][] = [];
 	for (const { kind, picture, right } of drawnPictures(each, firstSeed)) {
-		// Their sides are not straight: fitted to them, straight edges would count for little, and sheets be made up.
-		if (kind === 'curled sheet') continue;
+		if (JUDGED_ONLY.includes(kind)) continue;
 		const small = shrinkTo(picture, 480);
 		const scale = picture.width / small.width;
 		const edges = edgeMap(small);

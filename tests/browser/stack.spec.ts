@@ -14,35 +14,51 @@ const LINES = [
 	'The bed is soft and the rod sinks'
 ];
 
-/** Two packets of two pages, the second without a name; of people who have no packet in another test. */
-async function pile(): Promise<Buffer> {
-	const packets = [9, 10].map((who, i): FedPage[] =>
-		[1, 2].map((number): FedPage => {
-			const { given, family } = STUDENTS[who]!;
-			return {
-				lies: 0,
-				spec: {
-					seed: 60 + 10 * i + number,
-					hand: hands()[i === 0 ? 1 : 5]!,
-					paper: 'A4',
-					ruling: i === 0 ? 'ruled' : 'plain',
-					ink: i === 0 ? [28, 34, 82] : [30, 30, 34],
-					...(i === 0 ? { name: `${given} ${family}` } : {}),
-					pageNumber: `${number}/2`,
-					blocks: [1, 2].flatMap((k): Block[] => [
-						{ kind: 'label', text: `Q${2 * (number - 1) + k}`, at: 'margin' },
-						{ kind: 'text', lines: [...LINES, ...LINES, ...LINES] }
-					])
-				}
-			};
-		})
-	);
-	return Buffer.from(await feed(packets.flat(), 9));
+/** How somebody's two pages look. */
+interface Writer {
+	/** Index among the school's students. */
+	readonly who: number;
+	readonly named: boolean;
+	readonly ruling: 'ruled' | 'plain' | 'squared';
+	/** Index among the demo's hands. */
+	readonly hand: number;
+	/** Question labels, a page each. */
+	readonly questions: readonly (readonly number[])[];
 }
+
+function pagesOf({ who, named, ruling, hand, questions }: Writer, k: number): FedPage[] {
+	const { given, family } = STUDENTS[who]!;
+	return questions.map((here, i): FedPage => ({
+		lies: 0,
+		spec: {
+			seed: 61 + 10 * k + i,
+			hand: hands()[hand]!,
+			paper: 'A4',
+			ruling,
+			ink: k % 2 === 0 ? [28, 34, 82] : [30, 30, 34],
+			...(named ? { name: `${given} ${family}` } : {}),
+			pageNumber: `${i + 1}/${questions.length}`,
+			blocks: here.flatMap((q): Block[] => [
+				{ kind: 'label', text: `Q${q}`, at: 'margin' },
+				{ kind: 'text', lines: [...LINES, ...LINES, ...LINES] }
+			])
+		}
+	}));
+}
+
+const pile = async (writers: readonly Writer[]) => Buffer.from(await feed(writers.flatMap(pagesOf), 9));
 
 test('a teacher cuts the class’s stack by keyboard, and a student finds the packet', async ({ page }) => {
 	test.setTimeout(240_000);
-	const bytes = await pile();
+	// Of people who have no packet in another test; the second without a name.
+	const questions = [
+		[1, 2],
+		[3, 4]
+	];
+	const bytes = await pile([
+		{ who: 9, named: true, ruling: 'ruled', hand: 1, questions },
+		{ who: 10, named: false, ruling: 'plain', hand: 5, questions }
+	]);
 	await signIn(page, 'Maren Oskamp');
 	await page.getByRole('row', { name: ASSIGNMENT }).getByRole('link').first().click();
 	await page.waitForURL('**/class');
@@ -88,4 +104,54 @@ test('a teacher cuts the class’s stack by keyboard, and a student finds the pa
 	await signInAs(page, STUDENTS[9]!.login, STUDENTS[9]!.password);
 	await openPacket(page, ASSIGNMENT);
 	await expect(page.locator('.strip .row img')).toHaveCount(2, { timeout: 30_000 });
+});
+
+test('a class’s stack becomes eight packets, and all of them are handed in', async ({ page }) => {
+	test.setTimeout(400_000);
+	// All who have no packet of this assignment in another test.
+	const present = [1, 4, 5, 6, 7, 8, 9, 10];
+	const rulings = ['ruled', 'squared', 'plain'] as const;
+	const bytes = await pile(
+		present.map((who, i) => ({
+			who,
+			named: true,
+			ruling: rulings[i % 3]!,
+			hand: i % hands().length,
+			questions: [[1, 2], [3]]
+		}))
+	);
+	await signIn(page, 'Maren Oskamp');
+	await page.getByRole('row', { name: 'Levelling the Weir' }).getByRole('link', { name: 'Board' }).click();
+	await page.waitForURL('**/class');
+	await page.waitForLoadState('networkidle').catch(() => undefined);
+	await page.getByRole('button', { name: /class’s stack/ }).click();
+	await page.waitForURL('**/stacks/**');
+	await page.waitForLoadState('networkidle').catch(() => undefined);
+	await page
+		.getByLabel('Files of the stack')
+		.setInputFiles({ name: 'the pile.pdf', mimeType: 'application/pdf', buffer: bytes });
+	await expect(page.getByRole('heading', { level: 1 })).toHaveText('8 packets from 16 pages', {
+		timeout: 300_000
+	});
+	await page.getByRole('button', { name: 'Make the 8 that are sure' }).click();
+	await expect(page.getByRole('link', { name: 'Open the packet' }).first()).toBeVisible({ timeout: 30_000 });
+
+	await page.getByRole('link', { name: 'Board' }).click();
+	await page.waitForURL('**/class');
+	await expect(page.getByText(/\d+\s+packets\s+carry\s+questions/)).toBeVisible({
+		timeout: 90_000
+	});
+	const people = present.map((who) => STUDENTS[who]!);
+	const rowOf = ({ given, family }: (typeof people)[number]) =>
+		page.getByRole('row').filter({ hasText: `${family}, ${given}` });
+	for (const person of people) {
+		await page.getByRole('checkbox', { name: `Mark ${person.given} ${person.family}` }).check();
+	}
+	await page.getByRole('button', { name: 'Place what was read (8)' }).click();
+	await expect(page.getByText('Placed: 8 of 8.')).toBeVisible({ timeout: 60_000 });
+	await page.getByRole('button', { name: 'Hand in the 8 that are ready' }).click({ timeout: 180_000 });
+	await expect(page.getByText('Handed in: 8 of 8.')).toBeVisible({ timeout: 120_000 });
+	for (const person of people) {
+		await expect(rowOf(person)).toHaveAttribute('data-standing', 'handed-in', { timeout: 30_000 });
+	}
 });

@@ -234,10 +234,10 @@ describe('what a class needs next', () => {
 			student({ id: 'not known yet', summary: unknown }),
 			student({ id: 'handed in', summary: read, handedInAt: '2031-03-14T09:00:00Z' }),
 			student({ id: 'given back', summary: read, returnedAt: '2031-03-14T09:00:00Z' }),
-			student({ id: 'changed since', summary: read, fresh: false }),
+			student({ id: 'read on', summary: read, fresh: false }),
 			student({ id: 'ready' })
 		];
-		expect(nextForClass(students)).toEqual({ place: ['read'], handIn: ['ready'] });
+		expect(nextForClass(students)).toEqual({ place: ['read', 'read on'], handIn: ['ready'] });
 	});
 
 	it('is nothing where all is placed, and what blocks is not known to be read', () => {

@@ -87,8 +87,9 @@ export function cellOf({ summary, pages }: BoardStudent, question: string): Ques
 
 /** Whether questions were found on the pages of a packet that nobody has placed there yet. */
 export function waitsForPlacing(student: BoardStudent): boolean {
-	const { summary, fresh, handedInAt, onItsWay, returnedAt } = student;
-	if (!summary || !fresh || handedInAt || onItsWay || returnedAt) return false;
+	const { summary, handedInAt, onItsWay, returnedAt } = student;
+	// While more is read, what was found before stands already.
+	if (!summary || handedInAt || onItsWay || returnedAt) return false;
 	return summary.cells.some((c) => c.state === 'open' && c.pages.length > 0);
 }
 

@@ -57,17 +57,16 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 	const votes = lineVotes(edges);
 	const lines = sideLines(edges, votes);
 	const ground = groundOf(small);
-	let likely = mostLikely(ground, bestQuadrilaterals(edges, lines, HYPOTHESES));
-	if (!likely || likely.confidence < SURE) {
+	const upright = mostLikely(ground, bestQuadrilaterals(edges, lines, HYPOTHESES));
+	let likely = upright;
+	if (!upright || upright.confidence < SURE) {
 		const slanting = slantingSideLines(edges, votes);
-		const onCorner = bestQuadrilaterals(edges, slanting, HYPOTHESES, 'on a corner');
-		likely = [likely, mostLikely(ground, onCorner)].reduce((p, q) =>
-			p && (!q || p.confidence >= q.confidence) ? p : q
-		);
+		const onCorner = mostLikely(ground, bestQuadrilaterals(edges, slanting, HYPOTHESES, 'on a corner'));
+		if (onCorner && onCorner.confidence > (upright?.confidence ?? 0)) likely = onCorner;
 	}
 	if (likely && likely.confidence >= 0.5) {
-		const best = bothPages(small, edges, lines, likely.candidate) ?? likely.candidate;
-		return sheetAt(picture, edges, best, likely.confidence);
+		const both = likely === upright ? bothPages(small, edges, lines, likely.candidate) : null;
+		return sheetAt(picture, edges, both ?? likely.candidate, likely.confidence);
 	}
 	const all = allOf(picture, small, edges);
 	if (!likely || likely.confidence < PERHAPS || all.confidence >= 0.5) return all;

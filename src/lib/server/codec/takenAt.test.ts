@@ -20,6 +20,8 @@ describe('when a picture was taken', () => {
 
 	it('is the clock on the wall where the camera says no zone', async () => {
 		expect(takenAt(await block({ DateTimeOriginal: '2031:03:09 18:04:05' }))).toBe('2031-03-09T18:04:05');
+		const nowhere = await block({ DateTimeOriginal: '2031:03:09 18:04:05', OffsetTimeOriginal: '+97:80' });
+		expect(takenAt(nowhere)).toBe('2031-03-09T18:04:05');
 		expect(takenAt(await block({ DateTimeDigitized: '2031:03:09 18:04:06' }))).toBe('2031-03-09T18:04:06');
 	});
 

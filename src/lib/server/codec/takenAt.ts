@@ -21,6 +21,6 @@ export function takenAt(exif: Buffer | undefined): string | null {
 		: [photo?.DateTimeDigitized, photo?.OffsetTimeDigitized];
 	const time = clock instanceof Date ? clock.getTime() : NaN;
 	if (!(time >= EARLIEST)) return null;
-	const zone = /^[+-]\d\d:\d\d/.exec(String(offset ?? '').trim())?.[0] ?? '';
+	const zone = /^[+-](0\d|1[0-4]):[0-5]\d$/.exec(String(offset ?? '').trim())?.[0] ?? '';
 	return `${new Date(time).toISOString().slice(0, 19)}${zone}`;
 }

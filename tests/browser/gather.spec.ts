@@ -32,7 +32,7 @@ test('the stand-in camera takes four pages by itself and refuses the blurred one
 	page
 }) => {
 	await signIn(page, 'Tobias Okoro-Lind');
-	await openPacket(page, 'Levelling the Weir');
+	await openPacket(page, 'Timed quiz');
 	await page.getByRole('button', { name: 'Photograph here' }).click();
 	await expectAccessible(page, 'camera, none there');
 	await openStandIn(page);

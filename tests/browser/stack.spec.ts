@@ -107,7 +107,7 @@ test('a teacher cuts the class’s stack by keyboard, and a student finds the pa
 });
 
 test('a class’s stack becomes eight packets, and all of them are handed in', async ({ page }) => {
-	test.setTimeout(400_000);
+	test.setTimeout(600_000);
 	// All who have no packet of this assignment in another test.
 	const present = [1, 4, 5, 6, 7, 8, 9, 10];
 	const rulings = ['ruled', 'squared', 'plain'] as const;
@@ -139,7 +139,7 @@ test('a class’s stack becomes eight packets, and all of them are handed in', a
 	await page.getByRole('link', { name: 'Board' }).click();
 	await page.waitForURL('**/class');
 	await expect(page.getByText(/\d+\s+packets\s+carry\s+questions/)).toBeVisible({
-		timeout: 90_000
+		timeout: 180_000
 	});
 	const people = present.map((who) => STUDENTS[who]!);
 	const rowOf = ({ given, family }: (typeof people)[number]) =>
@@ -148,7 +148,7 @@ test('a class’s stack becomes eight packets, and all of them are handed in', a
 		await page.getByRole('checkbox', { name: `Mark ${person.given} ${person.family}` }).check();
 	}
 	await page.getByRole('button', { name: 'Place what was read (8)' }).click();
-	await expect(page.getByText('Placed: 8 of 8.')).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('Placed: 8 of 8.')).toBeVisible({ timeout: 120_000 });
 	await page.getByRole('button', { name: 'Hand in the 8 that are ready' }).click({ timeout: 180_000 });
 	await expect(page.getByText('Handed in: 8 of 8.')).toBeVisible({ timeout: 120_000 });
 	for (const person of people) {

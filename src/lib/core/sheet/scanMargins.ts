@@ -1,3 +1,4 @@
+import { luma } from '../raster/luma';
 import { percentile } from '../raster/percentile';
 import type { Picture } from '../raster/picture';
 
@@ -27,11 +28,8 @@ const BLURRED = 1;
  * @param picture small: some 500 pixels on its longer side
  * @returns null where there is no such margin, or where no paper is within
  */
-export function withoutMargins({ width, height, channels, data }: Picture): Part | null {
-	const light = new Uint8Array(width * height);
-	for (let i = 0, p = 0; i < light.length; i++, p += channels) {
-		light[i] = (77 * data[p]! + 150 * data[p + 1]! + 29 * data[p + 2]!) >> 8;
-	}
+export function withoutMargins(picture: Picture): Part | null {
+	const { width, height, data: light } = luma(picture);
 	let [left, top, right, bottom] = [0, 0, width, height];
 	const isBlack = (from: number, step: number, count: number) => {
 		let dark = 0;

@@ -16,6 +16,8 @@ import { newKey } from '../packet/unsent';
 const LOOK_AGAIN = 700;
 const TIMEOUT = 180_000;
 
+export const EVERYBODY: BoardFilter = { words: '', standing: 'any', unreadable: null };
+
 /** Something that is done for several people. */
 export interface Run {
 	/** In the past tense. */
@@ -30,7 +32,7 @@ export interface Run {
 /** A class's board that is open in this browser. */
 export class BoardStore {
 	board = $state.raw<BoardView>()!;
-	filter = $state.raw<BoardFilter>({ words: '', standing: 'any', unreadable: null });
+	filter = $state.raw<BoardFilter>(EVERYBODY);
 	sort = $state<{ by: BoardSort; down: boolean }>({ by: 'name', down: false });
 	/** Ids of students. */
 	marked = $state.raw<readonly string[]>([]);
@@ -96,7 +98,7 @@ export class BoardStore {
 
 	/** Marks these alone, and shows everybody, so that they are seen. */
 	markOnly(students: readonly string[]): void {
-		this.filter = { words: '', standing: 'any', unreadable: null };
+		this.filter = EVERYBODY;
 		this.marked = students;
 	}
 

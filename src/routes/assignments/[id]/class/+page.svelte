@@ -6,7 +6,7 @@
 	import { formatDue } from '$lib/core/rules/dueTime';
 	import { plural } from '$lib/core/rules/finding';
 	import BoardTable from '$lib/ui/board/BoardTable.svelte';
-	import { BoardStore } from '$lib/ui/board/boardStore.svelte';
+	import { BoardStore, EVERYBODY } from '$lib/ui/board/boardStore.svelte';
 	import ClassPicture from '$lib/ui/board/ClassPicture.svelte';
 	import MoreTime from '$lib/ui/board/MoreTime.svelte';
 	import Remind from '$lib/ui/board/Remind.svelte';
@@ -26,7 +26,7 @@
 	});
 	function showAll(): void {
 		words = '';
-		store.filter = { words: '', standing: 'any', unreadable: null };
+		store.filter = EVERYBODY;
 	}
 	function markOnly(students: readonly string[]): void {
 		words = '';

@@ -36,11 +36,11 @@ test('the stand-in camera takes four pages by itself and refuses the blurred one
 	await page.getByRole('button', { name: 'Photograph here' }).click();
 	await expectAccessible(page, 'camera, none there');
 	await openStandIn(page);
-	await expect(words(page)).toContainText('Blurred: hold still', { timeout: 60_000 });
+	await expect(words(page)).toContainText('Blurred: hold still');
 	await expect(shots(page)).toHaveCount(2);
 	await expectAccessible(page, 'camera');
-	await expect(shots(page)).toHaveCount(4, { timeout: 60_000 });
-	await expect(shots(page).filter({ hasText: 'safe' })).toHaveCount(4, { timeout: 30_000 });
+	await expect(shots(page)).toHaveCount(4);
+	await expect(shots(page).filter({ hasText: 'safe' })).toHaveCount(4);
 	// After the last page there is a bare desk; the space key takes it all the same, in the place of shot 4.
 	await shots(page).nth(3).getByRole('button', { name: 'Take again' }).click();
 	const before = await shots(page).nth(3).getByRole('img').getAttribute('src');
@@ -49,9 +49,9 @@ test('the stand-in camera takes four pages by itself and refuses the blurred one
 	await page.keyboard.press(' ');
 	await expect(shots(page).nth(3).getByRole('img')).not.toHaveAttribute('src', before!);
 	await expect(shots(page)).toHaveCount(4);
-	await expect(shots(page).filter({ hasText: 'safe' })).toHaveCount(4, { timeout: 30_000 });
+	await expect(shots(page).filter({ hasText: 'safe' })).toHaveCount(4);
 	await page.getByRole('button', { name: /^Done, 4 pages/ }).click();
-	await expect(stripImages(page)).toHaveCount(4, { timeout: 60_000 });
+	await expect(stripImages(page)).toHaveCount(4);
 	await page.getByRole('button', { name: 'History' }).click();
 	await expect(page.getByText('another picture in its place')).toBeVisible();
 });
@@ -80,7 +80,7 @@ test('a phone opened by the code adds two pages that appear here; both sides see
 	await expect(phone.getByRole('heading', { name: '2 pictures arrived' })).toBeVisible();
 	await dialog.getByRole('button', { name: 'Close, the link stays open' }).click();
 	await expect(page.locator('.strip .row [data-page]')).toHaveCount(2);
-	await expect(stripImages(page)).toHaveCount(2, { timeout: 60_000 });
+	await expect(stripImages(page)).toHaveCount(2);
 	// The same picture again is said to be there.
 	await phone.getByLabel('Choose pictures from this phone').setInputFiles([one!]);
 	await expect(phone.getByText('The very same file is here already')).toBeVisible();
@@ -100,7 +100,7 @@ test('added offline, kept over a reload, sent when the line is back', async ({ p
 	await expect(page.getByRole('heading', { name: 'Only here (2)' })).toBeVisible();
 	await expect(page.getByText('Line is down; work is kept here')).toBeVisible();
 	await context.setOffline(false);
-	await expect(stripImages(page)).toHaveCount(2, { timeout: 60_000 });
+	await expect(stripImages(page)).toHaveCount(2);
 	await expect(page.getByRole('heading', { name: 'Only here' })).toHaveCount(0);
 
 	// The page is left with unsent files; the next visit sends them.
@@ -111,7 +111,7 @@ test('added offline, kept over a reload, sent when the line is back', async ({ p
 	await page.reload();
 	await expect(page.getByRole('heading', { name: 'Only here (1)' })).toBeVisible();
 	await page.unroute('**/api/uploads**');
-	await expect(stripImages(page)).toHaveCount(3, { timeout: 60_000 });
+	await expect(stripImages(page)).toHaveCount(3);
 	await expect(page.getByRole('heading', { name: 'Only here' })).toHaveCount(0);
 });
 

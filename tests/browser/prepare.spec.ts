@@ -52,7 +52,7 @@ async function drag(page: Page, what: Locator, dx: number, dy: number): Promise<
 /** Corners of the outline that is shown, as they stand in the drawing. */
 const outline = (page: Page) => page.locator('polygon.line').getAttribute('points');
 const strip = (page: Page) => page.locator('.strip .row [data-page]');
-const saved = (page: Page) => expect(page.locator('.saved')).toHaveText(/^All saved/, { timeout: 60_000 });
+const saved = (page: Page) => expect(page.locator('.saved')).toHaveText(/^All saved/);
 
 test('a notebook becomes two pages; corner, side and fold are dragged, and the fold moves both pages', async ({
 	page
@@ -61,7 +61,7 @@ test('a notebook becomes two pages; corner, side and fold are dragged, and the f
 	await signInAs(page, 'jorrit', 'sandbank');
 	await openPacket(page, 'Levelling the Weir');
 	await bringIn(page, [notebook, glare]);
-	await expect(stripImages(page)).toHaveCount(3, { timeout: 90_000 });
+	await expect(stripImages(page)).toHaveCount(3);
 	await saved(page);
 
 	await strip(page).nth(0).click();
@@ -134,7 +134,7 @@ test('tones are compared at full zoom, weak places shown, a picture replaced and
 	await task(page, 'Tone');
 	const wipe = page.getByRole('slider', { name: 'Compare with the photograph' });
 	await expect(wipe).toHaveAttribute('aria-valuenow', '50');
-	await expect(page.getByText(/suits this page/)).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText(/suits this page/)).toBeVisible();
 	await drag(page, wipe, 120, 0);
 	await expect.poll(async () => Number(await wipe.getAttribute('aria-valuenow'))).toBeGreaterThan(60);
 	await wipe.press('Home');
@@ -164,7 +164,7 @@ test('tones are compared at full zoom, weak places shown, a picture replaced and
 		.click({ modifiers: ['ControlOrMeta'] });
 	await page.getByRole('button', { name: 'Use on the 2 marked pages' }).click();
 	await saved(page);
-	await expect(pane.getByText('80 %')).toBeVisible({ timeout: 60_000 });
+	await expect(pane.getByText('80 %')).toBeVisible();
 	await strip(page).nth(1).click();
 	await expect(page.getByRole('radio', { name: /Black and white/ })).toHaveAttribute('aria-checked', 'true');
 	await strip(page).nth(0).click();
@@ -175,7 +175,7 @@ test('tones are compared at full zoom, weak places shown, a picture replaced and
 	await task(page, 'Square');
 	await expect(page.getByText('b glare.jpg')).toBeVisible();
 	await page.getByLabel('Another picture in its place').setInputFiles([again]);
-	await expect(page.getByText('c again.jpg', { exact: true })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText('c again.jpg', { exact: true })).toBeVisible();
 	await expect(strip(page)).toHaveCount(3);
 	await page.getByRole('button', { name: 'Bring back b glare.jpg' }).click();
 	await expect(page.getByText('b glare.jpg', { exact: true })).toBeVisible();
@@ -191,7 +191,7 @@ test('a reading pass goes by the keyboard alone, and is remembered', async ({ pa
 	await page.keyboard.press('r');
 	const reading = page.getByRole('dialog', { name: 'Read through' });
 	await expect(reading.getByRole('heading', { name: 'Page 1 of 3' })).toBeVisible();
-	await expect(reading.getByRole('button', { name: 'Fine' })).toBeEnabled({ timeout: 60_000 });
+	await expect(reading.getByRole('button', { name: 'Fine' })).toBeEnabled();
 	await expectAccessible(page, 'reading pass');
 	await page.keyboard.press('f');
 	await expect(reading.getByRole('heading', { name: 'Page 2 of 3' })).toBeVisible();
@@ -250,10 +250,8 @@ test('a framed scan comes in whole, four lines are not blank, no page is pointed
 	await signInAs(page, 'dov', 'sandbank');
 	await openPacket(page, 'Levelling the Weir');
 	await bringIn(page, paths);
-	await expect(stripImages(page)).toHaveCount(5, { timeout: 90_000 });
-	await expect(finding(page, 'wholeSheet')).toContainText('Pages 3, 4 and 5: no sheet was made out', {
-		timeout: 120_000
-	});
+	await expect(stripImages(page)).toHaveCount(5);
+	await expect(finding(page, 'wholeSheet')).toContainText('Pages 3, 4 and 5: no sheet was made out');
 	await expect(finding(page, 'pageCount')).toContainText('5 pages');
 
 	await task(page, 'Square');
@@ -270,9 +268,7 @@ test('a framed scan comes in whole, four lines are not blank, no page is pointed
 	await page.getByRole('button', { name: 'Leave them as photographed' }).click();
 	await expect(page.getByText('Lines are left as photographed.')).toBeVisible();
 	await page.getByRole('button', { name: 'Make them level' }).click();
-	await expect(page.getByText('The sheet is bent: its lines are made level.')).toBeVisible({
-		timeout: 60_000
-	});
+	await expect(page.getByText('The sheet is bent: its lines are made level.')).toBeVisible();
 
 	// Of the fifth it is not sure where the sheet is: it is proposed, taken, and let go again.
 	await strip(page).nth(4).click();
@@ -293,5 +289,5 @@ test('a framed scan comes in whole, four lines are not blank, no page is pointed
 	await expect(page.getByText('Corners set by hand.')).toBeVisible();
 	await saved(page);
 	await task(page, 'Gather');
-	await expect(finding(page, 'wholeSheet')).toContainText('Page 4: no sheet', { timeout: 60_000 });
+	await expect(finding(page, 'wholeSheet')).toContainText('Page 4: no sheet');
 });

@@ -3,7 +3,6 @@ import { expect, test, type Page } from '@playwright/test';
 import { signIn } from './steps';
 
 // Every main screen, narrow to wide, by day and by night: nothing that axe finds, nothing cut off, nothing sideways.
-test.describe.configure({ timeout: 300_000 });
 
 const SIZES = [
 	{ width: 320, height: 640 },
@@ -116,7 +115,7 @@ test('a student’s screens', async ({ page }) => {
 	await page.getByRole('row', { name: 'Rain Gauge' }).getByRole('button').click();
 	await page.waitForURL('**/packets/**');
 	await page.goto(page.url().replace(/\/[a-z-]+$/, '/hand-in'));
-	await expect(page.getByText(/Receipt/).first()).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByText(/Receipt/).first()).toBeVisible();
 	found.push(...(await look(page, 'receipt')));
 	await page.goto('/me');
 	found.push(...(await look(page, 'me')));
@@ -183,7 +182,7 @@ test('where the system sets the colours, what is chosen can still be told', asyn
 	expect([await outline('Both'), await outline('Page')]).toEqual(['solid', 'none']);
 	await page.goto(page.url().replace(/square$/, 'write'));
 	// A colour is shown as the colour that it is.
-	await expect(page.locator('fieldset .ink')).toHaveCount(4, { timeout: 60_000 });
+	await expect(page.locator('fieldset .ink')).toHaveCount(4);
 	const inks = await page
 		.locator('fieldset .ink')
 		.evaluateAll((all) => all.map((e) => getComputedStyle(e).backgroundColor));

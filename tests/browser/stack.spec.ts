@@ -49,7 +49,6 @@ function pagesOf({ who, named, ruling, hand, questions }: Writer, k: number): Fe
 const pile = async (writers: readonly Writer[]) => Buffer.from(await feed(writers.flatMap(pagesOf), 9));
 
 test('a teacher cuts the class’s stack by keyboard, and a student finds the packet', async ({ page }) => {
-	test.setTimeout(240_000);
 	// Of people who have no packet in another test; the second without a name.
 	const questions = [
 		[1, 2],
@@ -70,7 +69,7 @@ test('a teacher cuts the class’s stack by keyboard, and a student finds the pa
 		.getByLabel('Files of the stack')
 		.setInputFiles({ name: 'pile.pdf', mimeType: 'application/pdf', buffer: bytes });
 	const heading = page.getByRole('heading', { level: 1 });
-	await expect(heading).toHaveText('2 packets from 4 pages', { timeout: 200_000 });
+	await expect(heading).toHaveText('2 packets from 4 pages');
 	const named = page.getByRole('region', { name: /Packet 1/ });
 	await expect(named).toContainText(`${STUDENTS[9]!.family}, ${STUDENTS[9]!.given}`);
 	await expectAccessible(page, 'a stack that was cut');
@@ -103,11 +102,10 @@ test('a teacher cuts the class’s stack by keyboard, and a student finds the pa
 		.click();
 	await signInAs(page, STUDENTS[9]!.login, STUDENTS[9]!.password);
 	await openPacket(page, ASSIGNMENT);
-	await expect(page.locator('.strip .row img')).toHaveCount(2, { timeout: 30_000 });
+	await expect(page.locator('.strip .row img')).toHaveCount(2);
 });
 
 test('a class’s stack becomes eight packets, and all of them are handed in', async ({ page }) => {
-	test.setTimeout(600_000);
 	// All who have no packet of this assignment in another test.
 	const present = [1, 4, 5, 6, 7, 8, 9, 10];
 	const rulings = ['ruled', 'squared', 'plain'] as const;
@@ -130,17 +128,13 @@ test('a class’s stack becomes eight packets, and all of them are handed in', a
 	await page
 		.getByLabel('Files of the stack')
 		.setInputFiles({ name: 'the pile.pdf', mimeType: 'application/pdf', buffer: bytes });
-	await expect(page.getByRole('heading', { level: 1 })).toHaveText('8 packets from 16 pages', {
-		timeout: 300_000
-	});
+	await expect(page.getByRole('heading', { level: 1 })).toHaveText('8 packets from 16 pages');
 	await page.getByRole('button', { name: 'Make the 8 that are sure' }).click();
-	await expect(page.getByRole('link', { name: 'Open the packet' }).first()).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByRole('link', { name: 'Open the packet' }).first()).toBeVisible();
 
 	await page.getByRole('link', { name: 'Board' }).click();
 	await page.waitForURL('**/class');
-	await expect(page.getByText(/\d+\s+packets\s+carry\s+questions/)).toBeVisible({
-		timeout: 180_000
-	});
+	await expect(page.getByText(/\d+\s+packets\s+carry\s+questions/)).toBeVisible();
 	const people = present.map((who) => STUDENTS[who]!);
 	const rowOf = ({ given, family }: (typeof people)[number]) =>
 		page.getByRole('row').filter({ hasText: `${family}, ${given}` });
@@ -148,10 +142,10 @@ test('a class’s stack becomes eight packets, and all of them are handed in', a
 		await page.getByRole('checkbox', { name: `Mark ${person.given} ${person.family}` }).check();
 	}
 	await page.getByRole('button', { name: 'Place what was read (8)' }).click();
-	await expect(page.getByText('Placed: 8 of 8.')).toBeVisible({ timeout: 120_000 });
-	await page.getByRole('button', { name: 'Hand in the 8 that are ready' }).click({ timeout: 180_000 });
-	await expect(page.getByText('Handed in: 8 of 8.')).toBeVisible({ timeout: 120_000 });
+	await expect(page.getByText('Placed: 8 of 8.')).toBeVisible();
+	await page.getByRole('button', { name: 'Hand in the 8 that are ready' }).click();
+	await expect(page.getByText('Handed in: 8 of 8.')).toBeVisible();
 	for (const person of people) {
-		await expect(rowOf(person)).toHaveAttribute('data-standing', 'handed-in', { timeout: 30_000 });
+		await expect(rowOf(person)).toHaveAttribute('data-standing', 'handed-in');
 	}
 });

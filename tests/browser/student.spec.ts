@@ -31,7 +31,7 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await openPacket(page, 'Gauging the Lode');
 	await expectAccessible(page, 'gather, empty');
 	await page.getByLabel('Choose files').setInputFiles(shuffledPhotographs());
-	await expect(stripImages(page)).toHaveCount(5, { timeout: 90_000 });
+	await expect(stripImages(page)).toHaveCount(5);
 	await expect(page.getByText('Safe here (5)')).toBeVisible();
 	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'blocks');
 
@@ -50,7 +50,7 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await corner.press('ArrowLeft');
 	await page.getByRole('button', { name: 'Turn right' }).click();
 	await expect(page.getByText('turned 0°')).toBeVisible();
-	await expect(page.getByText('All saved')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('All saved')).toBeVisible();
 	await expectAccessible(page, 'square');
 	await page.reload();
 	await page.locator('.strip [data-page]').nth(1).click();
@@ -74,21 +74,17 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 
 	// Order: the blurred second picture of page 2 is pointed out and set aside; then keyboard and drag.
 	await task(page, 'Order');
-	await expect(finding(page, 'duplicates')).toContainText('Pages 2 and 5 carry the same writing', {
-		timeout: 30_000
-	});
+	await expect(finding(page, 'duplicates')).toContainText('Pages 2 and 5 carry the same writing');
 	await finding(page, 'duplicates').getByRole('button', { name: 'Keep page 2' }).click();
 	// Whether any other page is there twice is known once all have been read.
-	await expect(finding(page, 'duplicates')).toHaveAttribute('data-level', 'clear', { timeout: 90_000 });
+	await expect(finding(page, 'duplicates')).toHaveAttribute('data-level', 'clear');
 	await expect(page.locator('.strip .row [data-page]')).toHaveCount(4);
 	const ids = () =>
 		page
 			.locator('.strip .row [data-page]')
 			.evaluateAll((all) => all.map((e) => (e as HTMLElement).dataset.page));
 	// The order is read off the pages, and taken with one press; a wrong number is corrected and put back.
-	await expect(page.getByRole('heading', { name: 'Going by what is written: move 2 pages' })).toBeVisible({
-		timeout: 60_000
-	});
+	await expect(page.getByRole('heading', { name: 'Going by what is written: move 2 pages' })).toBeVisible();
 	await expect(finding(page, 'pageNumbers')).toHaveAttribute('data-level', 'look');
 	const mixed = await ids();
 	await expect(page.getByText('It reads page 1 of 4.')).toBeVisible();
@@ -185,9 +181,7 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await expect(finding(page, 'fileName')).toContainText('Brandsma_Ilka_HY-2_W3.pdf');
 
 	// Everything clear; hand in.
-	await expect(page.locator('[data-level="blocks"], [data-level="look"]')).toHaveCount(0, {
-		timeout: 60_000
-	});
+	await expect(page.locator('[data-level="blocks"], [data-level="look"]')).toHaveCount(0);
 	await task(page, 'Hand in');
 	await page.getByRole('button', { name: 'Make the file and look at it' }).click();
 	await expect(
@@ -279,7 +273,7 @@ test('files that cannot be used say why, and the others go on', async ({ page })
 	await expect(page.getByText('This file is empty.')).toBeVisible();
 	await expect(page.getByText('This is not a picture or PDF')).toHaveCount(2);
 	await expect(page.getByText('"><b>x</b> ..∕😀.jpg')).toBeVisible();
-	await expect(stripImages(page)).toHaveCount(1, { timeout: 60_000 });
+	await expect(stripImages(page)).toHaveCount(1);
 });
 
 test('two tabs on one packet do not overwrite each other', async ({ context, page }) => {
@@ -298,8 +292,8 @@ test('two tabs on one packet do not overwrite each other', async ({ context, pag
 		page.getByRole('button', { name: 'Turn right' }).click(),
 		other.getByRole('button', { name: 'Turn left' }).click()
 	]);
-	await expect(page.getByText('All saved')).toBeVisible({ timeout: 30_000 });
-	await expect(other.getByText('All saved')).toBeVisible({ timeout: 30_000 });
+	await expect(page.getByText('All saved')).toBeVisible();
+	await expect(other.getByText('All saved')).toBeVisible();
 	for (const tab of [page, other]) {
 		await tab.getByRole('button', { name: 'History' }).click();
 		// The first page lay upright, the second upside down: both end at 90 degrees, and both edits stand.

@@ -2,7 +2,7 @@ import { expect, test, type FileChooser, type Locator, type Page } from '@playwr
 import { finding, photographs, shuffledPhotographs, signIn, stripImages } from './steps';
 
 // Somebody who has never seen it goes by what is largest: the first button of the desk, then always the next step.
-test.describe.configure({ mode: 'serial', timeout: 240_000 });
+test.describe.configure({ mode: 'serial' });
 /** Presses, choices and pictures opened, from the desk to the receipt. */
 const MOST_ACTIONS = 15;
 
@@ -10,7 +10,7 @@ class Actions {
 	count = 0;
 	readonly said: string[] = [];
 	async press(button: Locator): Promise<void> {
-		await expect(button).toBeEnabled({ timeout: 60_000 });
+		await expect(button).toBeEnabled();
 		this.said.push((await button.textContent())!.trim());
 		await button.click();
 		this.count++;
@@ -49,21 +49,21 @@ async function walk(
 	await (await chooser).setFiles(pictures);
 	actions.count++;
 	// The blank one may have been set aside by itself.
-	await expect(stripImages(page).nth(4)).toBeVisible({ timeout: 90_000 });
+	await expect(stripImages(page).nth(4)).toBeVisible();
 	const next = page.locator('.next:visible').getByRole('button');
 	const isSettled = async () => {
 		const open = await page.locator('[data-level="open"]').count();
 		return open === 0 || (await next.count()) > 0;
 	};
 	while (!page.url().endsWith('/hand-in') && actions.count < MOST_ACTIONS) {
-		await expect.poll(isSettled, { timeout: 90_000 }).toBe(true);
+		await expect.poll(isSettled).toBe(true);
 		const before = await page.locator('.next:visible').innerText();
 		await actions.press(next);
-		await expect.poll(() => page.locator('.next:visible').innerText(), { timeout: 30_000 }).not.toBe(before);
+		await expect.poll(() => page.locator('.next:visible').innerText()).not.toBe(before);
 	}
 	await actions.press(page.getByRole('button', { name: 'Make the file and look at it' }));
 	await actions.press(page.getByRole('button', { name: 'Hand in now' }));
-	await expect(page.getByRole('heading', { name: 'Received' })).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByRole('heading', { name: 'Received' })).toBeVisible();
 	await expect(finding(page, 'allAnswered')).toHaveAttribute('data-level', 'clear');
 	return actions;
 }

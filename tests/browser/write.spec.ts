@@ -14,8 +14,6 @@ import {
 	task
 } from './steps';
 
-test.setTimeout(240_000);
-
 /** Draws on the page with the mouse, by fractions of it. */
 async function draw(page: Page, ...points: (readonly [number, number])[]): Promise<void> {
 	const box = (await page.locator('.layer svg').boundingBox())!;
@@ -39,12 +37,12 @@ test('what is written on a page, and what is covered, is so in the file', async 
 	await page.waitForURL('**/gather');
 	await page.waitForLoadState('networkidle').catch(() => undefined);
 	await page.getByLabel('Choose files').setInputFiles(photographs('rain-gauge'));
-	await expect(stripImages(page)).toHaveCount(2, { timeout: 60_000 });
-	await expect(page.locator('.saved')).toHaveText('All saved', { timeout: 120_000 });
+	await expect(stripImages(page)).toHaveCount(2);
+	await expect(page.locator('.saved')).toHaveText('All saved');
 
 	// The pages carry Ilka's name; whoever knows better says so, and can take it back.
 	const own = finding(page, 'ownPages');
-	await expect(own).toContainText('carry the name', { timeout: 90_000 });
+	await expect(own).toContainText('carry the name');
 	await own.getByRole('button', { name: 'They belong here' }).click();
 	await expect(own).toContainText('said to be this packet’s own');
 	await own.getByRole('button', { name: 'Take that back' }).click();
@@ -73,7 +71,7 @@ test('what is written on a page, and what is covered, is so in the file', async 
 	await page.getByLabel('Strip of paper').check();
 	await draw(page, [0.02, 0.005], [0.98, 0.075]);
 	await expect(added.getByRole('listitem')).toHaveCount(4);
-	await expect(page.locator('.saved')).toHaveText('All saved', { timeout: 120_000 });
+	await expect(page.locator('.saved')).toHaveText('All saved');
 	await expectAccessible(page, 'Write');
 
 	// By keyboard: chosen in the list, moved, taken off; and undone.
@@ -132,7 +130,7 @@ test('a worksheet that came as PDF is filled in, ticked, and handed on as a page
 	await openPacket(page, 'Rain Gauge');
 	await expect(stripImages(page)).toHaveCount(0);
 	await bringIn(page, [path]);
-	await expect(stripImages(page)).toHaveCount(2, { timeout: 90_000 });
+	await expect(stripImages(page)).toHaveCount(2);
 	await task(page, 'Write');
 	await page.locator('.strip [data-page]').first().click();
 	const form = page.getByRole('region', { name: 'Fields of this worksheet' });
@@ -154,7 +152,7 @@ test('a worksheet that came as PDF is filled in, ticked, and handed on as a page
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await expect(form.getByLabel('remarks')).toHaveValue('');
 	await page.getByRole('button', { name: 'Redo' }).click();
-	await expect(page.locator('.saved')).toHaveText('All saved', { timeout: 120_000 });
+	await expect(page.locator('.saved')).toHaveText('All saved');
 	// The second page has no fields.
 	await page.locator('.strip [data-page]').nth(1).click();
 	await expect(form).toHaveCount(0);

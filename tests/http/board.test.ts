@@ -43,6 +43,10 @@ afterAll(async () => {
 
 const board = () => maren.json<BoardView>(`/api/assignments/${assignment}/board`);
 const row = async (given = 'ilka') => (await board()).students.find((s) => s.given === given)!;
+const silence = () =>
+	new Promise<{ value: undefined; done: true }>((end) =>
+		setTimeout(() => end({ value: undefined, done: true }), 30_000).unref()
+	);
 const view = (client = ilka) => client.json<PacketView>(`/api/packets/${packet}`);
 const giveBack = async (body: object) =>
 	maren.send(`/api/packets/${packet}/returns`, { version: (await view()).version, ...body });
@@ -81,14 +85,16 @@ describe('the board', () => {
 			base: version,
 			change: { kind: 'setFileName', name: 'mine' }
 		});
-		let heard = '';
-		while (!heard.includes('event: changed')) {
-			const { value, done } = await reader.read();
+		// Who looks again only when told to learns what the rules say of it now.
+		const soonEnough = silence();
+		let told = await row();
+		while (told.version === version || !told.fresh) {
+			const { value, done } = await Promise.race([reader.read(), soonEnough]);
 			if (done) break;
-			heard += new TextDecoder().decode(value);
+			if (new TextDecoder().decode(value).includes('event: changed')) told = await row();
 		}
 		stop.abort();
-		expect(heard).toContain('event: changed');
+		expect(told).toMatchObject({ version: version + 1, fresh: true });
 	});
 });
 

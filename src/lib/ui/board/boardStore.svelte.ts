@@ -9,6 +9,7 @@ import {
 	type BoardView
 } from '$lib/core/board/board';
 import type { FileRow } from '$lib/server/store/deliveries';
+import { inTurn } from '../packet/inTurn';
 import { ask, post } from '../packet/ask';
 import { newKey } from '../packet/unsent';
 
@@ -80,11 +81,12 @@ export class BoardStore {
 		return () => events.close();
 	}
 
-	async refresh(): Promise<void> {
+	/** What was asked for earlier does not take the place of what came since. */
+	readonly refresh = inTurn(async () => {
 		const response = await fetch(`/api/assignments/${this.board.id}/board`).catch(() => null);
 		this.online = response !== null;
 		if (response?.ok) this.board = (await response.json()) as BoardView;
-	}
+	});
 
 	mark(id: string, on: boolean): void {
 		const others = this.marked.filter((marked) => marked !== id);

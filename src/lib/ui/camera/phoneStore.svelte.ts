@@ -1,4 +1,5 @@
 import type { PhoneView } from '$lib/server/view/phoneView';
+import { inTurn } from '../packet/inTurn';
 import { UploadList, type UploadLine } from '../packet/uploads.svelte';
 
 /** A packet as a phone with a link sees it: where its pictures go, and what became of them. */
@@ -56,7 +57,7 @@ export class PhoneStore {
 		return 'only on this phone';
 	}
 
-	async #fetch(): Promise<void> {
+	readonly #fetch = inTurn(async () => {
 		const response = await fetch(`/api/phone/${this.#token}`).catch(() => null);
 		if (!response) {
 			this.online = false;
@@ -68,5 +69,5 @@ export class PhoneStore {
 			this.ended = true;
 			this.#events?.close();
 		}
-	}
+	});
 }

@@ -1,3 +1,4 @@
+import { packetChanged } from '../../events/packetEvents';
 import type { Services } from '../../services/services';
 import { pageViews } from '../../view/packetView';
 import { packetWithAssignment, ruleSheetOf } from '../../store/assignments';
@@ -29,6 +30,7 @@ async function run(services: Services, packetId: string): Promise<void> {
 		});
 		const { version, news } = packet;
 		await keepFindings(db, packetId, { version, news, sheetVersion: assignment.version }, findings, summary);
+		packetChanged(packetId);
 	} finally {
 		services.pages.forget('check-packet', packetId);
 	}

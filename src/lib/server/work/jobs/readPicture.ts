@@ -23,7 +23,7 @@ async function read(services: Services, { packetId, sourceId, index }: Jobs['rea
 		sourcePage: index,
 		corners: picture.facts.spread?.halves[0] ?? picture.facts.outline.corners
 	});
-	if (!result.ok) return;
+	if (!result.ok) return giveUp(services, { packetId, sourceId, index }, result.problem);
 	const facts = { ...picture.facts, readTurn: result.turn };
 	await setPictureFacts(db, sourceId, index, facts);
 	if (facts.spread) {

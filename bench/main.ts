@@ -56,6 +56,7 @@ if (what === 'short-writing')
 		(rest[0] ?? 'test') as Part,
 		Number(rest[1] ?? 34),
 		Number(rest[2] ?? 810_000),
+		rest[3] as 'wider' | 'other' | undefined,
 		print
 	);
 if (what === 'all' || what === 'reading-time') await benchReadingTime(print);

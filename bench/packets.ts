@@ -2,6 +2,7 @@ import { Random } from '../demo/generator/random';
 import type { Block, PageSpec, WrittenLabel } from '../demo/generator/writtenPage';
 import { answerables, type Question } from '../src/lib/core/assignment/question';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
+import { OTHER, USUAL, WIDER, type Habits } from './habits';
 import { someWriter, type Writers } from './writers';
 
 /** One picture of a packet as it is brought in, and the truth about it. */
@@ -59,8 +60,8 @@ class Prose {
 	constructor(
 		readonly random: Random,
 		readonly subject: readonly string[],
-		/** Whether lines also begin with values, dates and the like. */
-		readonly varied = false
+		/** How lines begin now and then, where not with a word: with values, dates and the like. */
+		readonly likeLabel: Habits['likeLabel'] | null = null
 	) {}
 	#sentence(): void {
 		const { random } = this;
@@ -75,7 +76,7 @@ class Prose {
 	line(end: boolean): string {
 		const most = 34;
 		const { random } = this;
-		let line = this.varied && !end && random.chance(0.09) ? likeLabel(random) : '';
+		let line = this.likeLabel && !end && random.chance(0.09) ? this.likeLabel(random) : '';
 		for (;;) {
 			if (this.#words.length === 0) {
 				if (end && line.length > 12) return line;
@@ -96,39 +97,6 @@ class Prose {
 	}
 }
 
-/** A line's beginning that looks like a label, and is none. */
-function likeLabel(random: Random): string {
-	const value = `${random.whole(0, 99)}.${random.whole(1, 99)}`;
-	return random.pick([
-		value,
-		`${value} m`,
-		`${random.whole(1, 12)} ${random.pick(['m', 'cm', 'times', 'turns', 'of'])}`,
-		`= ${value}`,
-		`${random.pick([...'vhqtA'])} = ${value}`,
-		`${random.whole(1, 28)}.${random.whole(1, 12)}.26`,
-		`- ${random.whole(2, 9)}`,
-		`${random.whole(10, 400)}`
-	]);
-}
-
-const LABEL_STYLES = ['Q#', '#.', '#)', '(#)', 'Question #', '#:', 'Qu #', 'Q#.', 'No #'] as const;
-const PART_STYLES = ['# (~)', '#~)', '#(~)', '#~', '#.~', '# ~)', 'Q#~', 'Q# (~)', 'Question # (~)'] as const;
-const ALONE_STYLES = ['(~)', '~)', '~.'] as const;
-const NUMBER_STYLES = [
-	'p. #/N',
-	'# of N',
-	'page #',
-	'-#-',
-	'#/N',
-	'p#',
-	'- # -',
-	'Page # of N',
-	'p. #',
-	'#'
-] as const;
-
-const NAME_STYLES = ['# ~', '# ~', 'Name: # ~', '~, #', 'Name # ~', '~ #'] as const;
-
 const LINES_A_PAGE = { ruled: 30, plain: 30, squared: 25 } as const;
 /** What a packet has in common with those of a class; nothing goes wrong in it. */
 export interface InClass {
@@ -148,6 +116,7 @@ export function samplePacket(
 ): SamplePacket {
 	const random = new Random(seed);
 	const varied = writers.hands !== 'demo';
+	const habits = varied && writers.habits ? { wider: WIDER, other: OTHER }[writers.habits] : USUAL;
 	const writer = someWriter(writers, random, varied ? seed : undefined);
 	const ruling = random.pick(['ruled', 'squared', 'plain'] as const);
 	const own = shuffled(FAMILY, random)
@@ -155,13 +124,13 @@ export function samplePacket(
 		.map((family) => `${random.pick(GIVEN)} ${family}`);
 	const roster = inClass?.roster ?? own;
 	const person = inClass?.person ?? roster[0]!;
-	const questions = inClass?.questions ?? makeQuestions(random);
+	const drawn = inClass?.questions ?? makeQuestions(random);
 	const at = random.pick(['margin', 'margin', 'line'] as const);
 	const mark = random.pick([undefined, undefined, 'underlined', 'circled', 'boxed'] as const);
-	const style = random.pick(LABEL_STYLES);
-	const partStyle = random.pick(PART_STYLES);
-	const aloneStyle = random.chance(0.5) ? random.pick(ALONE_STYLES) : null;
-	const numberStyle = random.chance(0.6) ? random.pick(NUMBER_STYLES) : null;
+	const style = random.pick(habits.labels);
+	const partStyle = random.pick(habits.parts);
+	const aloneStyle = random.chance(0.5) ? random.pick(habits.partsAlone) : null;
+	const numberStyle = random.chance(0.6) ? random.pick(habits.numbers) : null;
 	const pageNumberAt =
 		numberStyle === '#'
 			? random.pick(['top-right', 'bottom', 'bottom-right'] as const)
@@ -172,8 +141,12 @@ export function samplePacket(
 	const subjects = shuffled(SUBJECTS, random);
 	/** What was drawn later goes by chances of its own, so that the rest of a packet stays as its seed made it. */
 	const beside = new Random(seed + 1);
+	const before = habits.before.length > 1 ? beside.pick(habits.before) : 0;
+	const questions = before ? drawn.map((q) => ({ ...q, label: String(Number(q.label) + before) })) : drawn;
+	const header = habits.header(beside);
+	const brief = habits.brief > 0 && beside.chance(habits.brief);
 
-	const written = varied ? random.pick(NAME_STYLES) : '# ~';
+	const written = varied ? random.pick(habits.names) : '# ~';
 	const nameStyle = (name: string) => {
 		const [given, family] = name.split(' ') as [string, string];
 		return written.replace('~', family).replace('#', given);
@@ -186,7 +159,7 @@ export function samplePacket(
 	};
 
 	// The whole answer as lines and labels, flowed over pages.
-	const capacity = LINES_A_PAGE[ruling] - 2;
+	const capacity = LINES_A_PAGE[ruling] - 2 - (header.length > 0 ? 2 : 0);
 	const bodies: Block[][] = [[]];
 	const seams: { position: number; y: number; questions: string[] }[] = [];
 	let used = 0;
@@ -206,7 +179,7 @@ export function samplePacket(
 			const id = (question.label + part).toLowerCase();
 			if (question.newPage && i === 0 && used > 0) newPage();
 			if (used > capacity - 4) newPage();
-			const prose = new Prose(random, subjects[s++ % subjects.length]!, varied);
+			const prose = new Prose(random, subjects[s++ % subjects.length]!, varied ? habits.likeLabel : null);
 			const nextPart = parts[i + 1];
 			// Two short parts are sometimes written side by side.
 			if (nextPart !== undefined && used + 6 < capacity && random.chance(0.12)) {
@@ -230,11 +203,16 @@ export function samplePacket(
 				parts.splice(i + 1, 1);
 				continue;
 			}
-			const label: WrittenLabel = { text: labelText(question.label, part, i === 0), question: id, at, mark };
+			const corrected =
+				habits.corrected > 0 && beside.chance(habits.corrected)
+					? labelText(String(Number(question.label) + 1), part, i === 0)
+					: undefined;
+			const text = labelText(question.label, part, i === 0);
+			const label: WrittenLabel = { text, question: id, at, mark, ...(corrected ? { corrected } : {}) };
 			put({ kind: 'label', ...label }, 0);
 			ids.push([id]);
 			const usual = random.chance(0.25) ? random.whole(14, 40) : random.whole(4, 12);
-			const lines = Math.max(2, Math.round(usual * (inClass?.length ?? 1)));
+			const lines = brief ? 1 : Math.max(2, Math.round(usual * (inClass?.length ?? 1)));
 			const table = random.chance(0.2);
 			const graph = varied && beside.chance(0.15);
 			let first = at === 'line';
@@ -246,6 +224,8 @@ export function samplePacket(
 				if (table && n === 2 && used < capacity - 8) {
 					put(tableBlock(random), 6);
 				}
+				const aside = n > 0 && used < capacity - 5 && !first ? habits.aside(beside) : null;
+				if (aside) put(aside.block, aside.lines);
 				if (graph && n === 3 && used < capacity - 11) put(graphBlock(beside), 10);
 			}
 			for (const text of prose.finish()) {
@@ -267,6 +247,7 @@ export function samplePacket(
 		nameAt,
 		pageNumber: numberStyle?.replace('#', String(number)).replace('N', String(total)),
 		pageNumberAt,
+		...(header.length > 0 ? { header } : {}),
 		blocks,
 		...change
 	});

@@ -46,6 +46,7 @@ export async function benchShortWriting(
 	part: Part,
 	packets: number,
 	firstSeed: number,
+	habits: 'wider' | 'other' | undefined,
 	print: (line: string) => void
 ): Promise<void> {
 	for (const withSheet of [false, true]) {
@@ -54,7 +55,7 @@ export async function benchShortWriting(
 		const byDigits = { people: new Figures(), fonts: new Figures() };
 		for (let i = 0; i < packets; i++) {
 			const digits = i % 2 === 0 ? 'people' : 'fonts';
-			for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+			for (const page of await lookedPages(firstSeed + i, { hands: part, digits, habits })) {
 				const forms = labelForms(withSheet ? page.questions : null);
 				const places = await placesReadTwice(page, await readPlaces(page.places), forms);
 				const reading = pageReading([], places, page.size, forms);
@@ -64,7 +65,7 @@ export async function benchShortWriting(
 			}
 		}
 		print(
-			`${withSheet ? 'With' : 'Without'} a rule sheet, ${part} hands, ${packets} packets from ${firstSeed}`
+			`${withSheet ? 'With' : 'Without'} a rule sheet, ${part} hands${habits ? ', other habits' : ''}, ${packets} packets from ${firstSeed}`
 		);
 		const line = (name: string, f: Figures) =>
 			print(

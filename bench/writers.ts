@@ -9,7 +9,12 @@ import { handsOf, type Part } from '../training/hands';
 export type Writers =
 	| { readonly hands: 'demo' }
 	/** `digits`: the fonts', or those that real people wrote. */
-	| { readonly hands: Part; readonly digits: 'fonts' | 'people' };
+	| {
+			readonly hands: Part;
+			readonly digits: 'fonts' | 'people';
+			/** `wider`: more of what real pages hold; `other`: of kinds that nothing is fitted on. */
+			readonly habits?: 'wider' | 'other' | undefined;
+	  };
 
 /** What of a page is the writer's. */
 export type WriterSpec = Pick<

@@ -5,7 +5,7 @@ import { pageReading } from '../../src/lib/core/reading/pageReading';
 import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
 import { labelNear, placesReadTwice, rightOf } from './labels';
-import { lookedPages, type LookedPage } from './lookedPages';
+import { packetsToFit, type LookedPage } from './lookedPages';
 import { fitChoices, listed, type Choice } from './multinomial';
 
 /**
@@ -19,12 +19,11 @@ export async function fitAlike(
 	print: (line: string) => void
 ): Promise<void> {
 	const rows: Choice[] = [];
-	for (let i = 0; i < packets; i++) {
-		const digits = i % 2 === 0 ? 'people' : 'fonts';
+	for await (const { nth, pages: looked } of packetsToFit(part, packets, firstSeed)) {
 		const read: { page: LookedPage; labels: readonly LabelCandidate[] }[] = [];
-		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+		for (const page of looked) {
 			if (page.shot.role === 'foreign') continue;
-			const forms = labelForms(i % 3 === 0 ? null : page.questions);
+			const forms = labelForms(nth % 3 === 0 ? null : page.questions);
 			const places = await placesReadTwice(page, await readPlaces(page.places), forms);
 			read.push({ page, labels: pageReading([], places, page.size, forms).labels });
 		}

@@ -17,7 +17,7 @@ import { labelForms } from '../../src/lib/core/reading/labelForms';
 import { personOf } from '../packets';
 import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
-import { lookedPages, type LookedPage } from './lookedPages';
+import { packetsToFit, type LookedPage } from './lookedPages';
 import { fitChoices, listed, type Choice } from './multinomial';
 
 const NO_LABELS = labelForms([]);
@@ -51,9 +51,8 @@ async function fit(
 	choiceOf: (page: LookedPage, places: readonly ReadLine[]) => Choice | null
 ): Promise<void> {
 	const choices: Choice[] = [];
-	for (let i = 0; i < packets; i++) {
-		const digits = i % 2 === 0 ? 'people' : 'fonts';
-		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+	for await (const { pages: looked } of packetsToFit(part, packets, firstSeed)) {
+		for (const page of looked) {
 			const choice = choiceOf(page, await readPlaces(page.places));
 			if (choice) choices.push(choice);
 		}

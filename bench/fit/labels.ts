@@ -9,7 +9,7 @@ import { recognise } from '../../src/lib/server/reader/recognise';
 import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
 import { fitChoices, listed } from './multinomial';
-import { lookedPages, type LookedPage } from './lookedPages';
+import { packetsToFit, type LookedPage } from './lookedPages';
 
 /** How far from where a label begins a place may begin, as parts of the page's width and height. */
 const NEAR_X = 0.028;
@@ -87,10 +87,9 @@ export async function fitLabels(
 	print: (line: string) => void
 ): Promise<void> {
 	const [own, both]: PlaceRow[][] = [[], []];
-	for (let i = 0; i < packets; i++) {
-		const digits = i % 2 === 0 ? 'people' : 'fonts';
-		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
-			const forms = labelForms(i % 3 === 0 ? null : page.questions);
+	for await (const { nth, pages: looked } of packetsToFit(part, packets, firstSeed)) {
+		for (const page of looked) {
+			const forms = labelForms(nth % 3 === 0 ? null : page.questions);
 			const lines = await readPlaces(page.places);
 			own!.push(...rowsOf(page, lines, forms));
 			const twice = await placesReadTwice(page, lines, forms);

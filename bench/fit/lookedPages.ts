@@ -16,6 +16,7 @@ import { columnsOf, LINE_HEIGHT } from '../../src/lib/server/reader/lineInput';
 import { lookAtPage, placeCrops, shownOf } from '../../src/lib/server/reader/lookAtPage';
 import { samplePacket } from '../packets';
 import { packetShots, type PacketShot } from '../packetShots';
+import type { Part } from '../../training/hands';
 import type { Writers } from '../writers';
 
 /** A page on which places were found, with what any recogniser needs to read them, and the truth. */
@@ -85,3 +86,27 @@ export async function lookedPages(seed: number, writers: Writers): Promise<Looke
 function withoutPicture({ jpeg: _, ...known }: PacketShot): LookedPage['shot'] {
 	return known;
 }
+
+/** Of packets that something is fitted on, so many are of the wider kind, for each of the usual ones. */
+const WIDER_SHARE = 19 / 44;
+
+/** The packets that weights are fitted on: usual ones and wider ones, each in turn with digits of people and of fonts. */
+export async function* packetsToFit(
+	part: Part,
+	packets: number,
+	firstSeed: number
+): AsyncGenerator<{ readonly nth: number; readonly pages: LookedPage[] }> {
+	const wider = Math.round(WIDER_SHARE * packets);
+	for (let nth = 0; nth < packets + wider; nth++) {
+		const digits = nth % 2 === 0 ? 'people' : 'fonts';
+		const usual = { hands: part, digits } as const;
+		yield nth < packets
+			? { nth, pages: await lookedPages(firstSeed + nth, usual) }
+			: {
+					nth,
+					pages: await lookedPages(firstSeed + WIDER_FROM + nth - packets, { ...usual, habits: 'wider' })
+				};
+	}
+}
+/** Seeds of the wider packets begin so much later. */
+const WIDER_FROM = 10_000;

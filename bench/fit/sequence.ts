@@ -7,7 +7,7 @@ import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
 import { asSaid } from '../shortWriting';
 import { labelNear, placesReadTwice } from './labels';
-import { lookedPages } from './lookedPages';
+import { packetsToFit } from './lookedPages';
 
 /** A page's places, and what each says: null for no label. */
 interface Truth {
@@ -33,11 +33,10 @@ export async function fitSequence(
 	print: (line: string) => void
 ): Promise<void> {
 	const pages: Truth[] = [];
-	for (let i = 0; i < packets; i++) {
-		const digits = i % 2 === 0 ? 'people' : 'fonts';
-		for (const page of await lookedPages(firstSeed + i, { hands: part, digits })) {
+	for await (const { nth, pages: looked } of packetsToFit(part, packets, firstSeed)) {
+		for (const page of looked) {
 			if (page.shot.role === 'foreign') continue;
-			const forms = labelForms(i % 3 === 0 ? null : page.questions);
+			const forms = labelForms(nth % 3 === 0 ? null : page.questions);
 			const places = await placesReadTwice(page, await readPlaces(page.places), forms);
 			const { labels } = pageReading([], places, page.size, forms);
 			const candidates = weighedByOthers([labels])[0]!;

@@ -11,7 +11,20 @@ export type Block =
 	/** Two labels with their work side by side. */
 	| { readonly kind: 'beside'; readonly columns: readonly [Column, Column] }
 	/** A word between tildes is crossed out; not in a writer's own manner. */
-	| { readonly kind: 'text'; readonly lines: readonly string[] }
+	| {
+			readonly kind: 'text';
+			readonly lines: readonly string[];
+			/** How far in its lines begin, in millimetres. */
+			readonly indent?: number;
+	  }
+	/** A fraction; without a denominator, a root. Two lines high. */
+	| {
+			readonly kind: 'formula';
+			readonly before: string;
+			readonly over: string;
+			readonly under: string | null;
+			readonly behind: string;
+	  }
 	| { readonly kind: 'table'; readonly rows: readonly (readonly string[])[] }
 	| { readonly kind: 'graph'; readonly title: string; readonly axes: readonly [up: string, along: string] }
 	| { readonly kind: 'space'; readonly lines: number };
@@ -23,9 +36,17 @@ export interface WrittenLabel {
 	/** In the margin, or at the start of the next line of text. */
 	readonly at?: 'margin' | 'line';
 	readonly mark?: 'underlined' | 'circled' | 'boxed';
+	/** What was written first, and crossed out, before it. */
+	readonly corrected?: string;
 }
 export interface Column extends WrittenLabel {
 	readonly lines: readonly string[];
+}
+
+/** One more line of the header, under name and number; `at` is where it begins, as a part of the page's width. */
+export interface HeaderLine {
+	readonly text: string;
+	readonly at: number;
 }
 
 export interface PageSpec {
@@ -49,6 +70,7 @@ export interface PageSpec {
 	readonly nameAt?: 'left' | 'middle' | 'right';
 	readonly pageNumber?: string;
 	readonly pageNumberAt?: 'top-left' | 'top' | 'top-right' | 'bottom' | 'bottom-right';
+	readonly header?: readonly HeaderLine[];
 	readonly blocks: readonly Block[];
 	/** Pixels a millimetre. */
 	readonly scale?: number;
@@ -137,10 +159,18 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 		write(spec.pageNumber, width * px, py === 'top' ? y - 0.2 * pitch : height - 8 * scale);
 	}
 	y += 1.2 * pitch;
+	for (const { text, at } of spec.header ?? []) write(text, width * at, y - 0.2 * pitch);
+	if (spec.header) y += 1.2 * pitch;
 
 	const labels: PlacedLabel[] = [];
-	const writeLabel = (label: WrittenLabel, x: number) => {
-		const { text, question, mark } = label;
+	const writeLabel = (label: WrittenLabel, from: number) => {
+		const { text, question, mark, corrected } = label;
+		let x = from;
+		if (corrected) {
+			const end = write(corrected, x, y - 0.15 * pitch, spec.labelSize ?? 1.12);
+			strikeThrough(c, [x, end - (manner?.space ?? 0.25) * size], y - 0.15 * pitch, size, random);
+			x = end;
+		}
 		labels.push({ text, x: x / width, y: (y - 0.75 * pitch) / height, ...(question ? { question } : {}) });
 		const base = y - 0.15 * pitch;
 		const end = write(text, x, base, spec.labelSize ?? 1.12) - (manner?.space ?? 0.25) * size;
@@ -175,11 +205,16 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 			}
 			case 'text':
 				for (const line of block.lines) {
-					const from = indent === left ? left + random.between(0, 2) * scale : indent;
+					const start = left + (block.indent ?? 0) * scale;
+					const from = indent === left ? start + random.between(0, 2) * scale : indent;
 					write(line, from, y - 0.15 * pitch);
 					indent = left;
 					y += pitch;
 				}
+				break;
+			case 'formula':
+				drawFormula(c, block, left + 10 * scale, y + 0.45 * pitch, pitch, scale, write);
+				y += 2 * pitch;
 				break;
 			case 'table':
 				y = drawTable(c, block.rows, left, y - 0.8 * pitch, pitch, scale, write) + pitch;
@@ -216,6 +251,20 @@ function crossOut(c: SKRSContext2D, width: number, size: number, random: Random)
 	c.lineTo(width + 0.1 * size, -(0.3 + 0.08 * random.next()) * size);
 	c.lineTo(0.1 * size, -(0.12 + 0.06 * random.next()) * size);
 	c.stroke();
+}
+
+/** A stroke through what stands between two places on a base line. */
+function strikeThrough(
+	c: SKRSContext2D,
+	[x0, x1]: readonly [number, number],
+	base: number,
+	size: number,
+	random: Random
+): void {
+	c.save();
+	c.translate(x0, base);
+	crossOut(c, x1 - x0, size, random);
+	c.restore();
 }
 
 /** A line under a label, a ring or a box around it; `[left, top, right, bottom]` in pixels. */
@@ -275,6 +324,40 @@ function drawRuling(
 		c.lineTo(28 * scale, height);
 		c.stroke();
 	}
+}
+
+/** What stands before, a fraction or a root, and what stands behind; returns nothing, as it is two lines high. */
+function drawFormula(
+	c: SKRSContext2D,
+	{ before, over, under, behind }: Extract<Block, { kind: 'formula' }>,
+	x: number,
+	base: number,
+	pitch: number,
+	scale: number,
+	write: Write
+): void {
+	const from = write(before, x, base, 0.95) + scale;
+	c.lineWidth = 0.4 * scale;
+	if (under === null) {
+		const end = write(over, from + 3 * scale, base, 0.9);
+		c.beginPath();
+		c.moveTo(from - scale, base - 0.2 * pitch);
+		c.lineTo(from + 0.6 * scale, base + 0.1 * pitch);
+		c.lineTo(from + 2 * scale, base - 0.75 * pitch);
+		c.lineTo(end, base - 0.75 * pitch);
+		c.stroke();
+		write(behind, end + 2 * scale, base, 0.95);
+		return;
+	}
+	const end = Math.max(
+		write(over, from, base - 0.5 * pitch, 0.85),
+		write(under, from + scale, base + 0.62 * pitch, 0.85)
+	);
+	c.beginPath();
+	c.moveTo(from - 0.5 * scale, base - 0.28 * pitch);
+	c.lineTo(end, base - 0.28 * pitch + 0.2 * scale);
+	c.stroke();
+	write(behind, end + 2 * scale, base, 0.95);
 }
 
 type Write = (text: string, x: number, y: number, factor?: number) => number;

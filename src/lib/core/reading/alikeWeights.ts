@@ -1,4 +1,4 @@
 /** Weights of what labels say of each other (`describeAlike`), by `./membrana bench fit alike`. */
 export const ALIKE_WEIGHTS: readonly number[] = [
-	0.96, 1.58, 1.7, -1.49, 0.2, -1.35, -0.68, -0.47, 0.5, -0.03, 0.21, -0.16
+	0.96, 1.31, 2.11, -1.09, 0.36, -1.55, -0.96, -0.23, 0.8, -0.17, -0.38, -0.23
 ];

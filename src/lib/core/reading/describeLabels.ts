@@ -53,7 +53,11 @@ export const FEATURES = [
 	'small',
 	'large',
 	'named, another word there',
-	'named, a number there'
+	'named, a number there',
+	'indented',
+	'far inside',
+	'in a list',
+	'in a list, indented'
 ] as const;
 
 /** A long number. */
@@ -72,6 +76,38 @@ const NAMING = /^(q|qu|qn|quest|question|no|nr|ex|exercise|task|problem|answer|a
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
+
+/** How an item of a list begins: "2. ", "(b) ", "iii)". */
+const ITEM = /^\W?(\d{1,2}|[a-h])(?=[^\p{L}\p{N}]|$)/u;
+/** Lines of a list follow each other within this many pitches, and begin within this many heights of a line of each other. */
+const NEXT = [0.6, 1.45] as const;
+const FLUSH = 0.7;
+
+/** What the items right above and right below a place say: of a list, "1" above "2" above "3". */
+function itemsAround(
+	i: number,
+	lines: readonly ReadLine[],
+	{ boxes, lineHeight, pitch }: PageLayout
+): readonly [above: readonly string[], below: readonly string[]] {
+	const [x, y0, , y1] = boxes[i]!;
+	const around: [string[], string[]] = [[], []];
+	boxes.forEach((b, j) => {
+		const down = (b[1] + b[3] - y0 - y1) / 2 / pitch;
+		if (Math.abs(down) < NEXT[0] || Math.abs(down) > NEXT[1] || Math.abs(b[0] - x) > FLUSH * lineHeight)
+			return;
+		const item = ITEM.exec(lines[j]!.text.toLowerCase())?.[1];
+		if (item) around[down < 0 ? 0 : 1].push(item);
+	});
+	return around;
+}
+
+/** Whether an item is the next one after another: 3 after 2, c after b. */
+function follows(item: string, before: string): boolean {
+	const [a, b] = [Number(before), Number(item)];
+	return Number.isNaN(a) || Number.isNaN(b)
+		? item.length === 1 && before.length === 1 && item.charCodeAt(0) === before.charCodeAt(0) + 1
+		: b === a + 1;
+}
 
 /** Every way to read a label at every place of a page. */
 export function describeLabels(
@@ -96,6 +132,8 @@ export function describeLabels(
 		const fromBody = (x0 - bodyLeft) / lineHeight;
 		const margin = fromBody < -0.8;
 		const inside = fromBody > 1.2;
+		const indent = Math.min(3, Math.max(0, fromBody - 0.3));
+		const [itemsAbove, itemsBelow] = itemsAround(i, lines, layout);
 		const middle = (y0 + y1) / 2;
 		const beside = boxes.filter(
 			(b, j) =>
@@ -132,6 +170,10 @@ export function describeLabels(
 			const free = !alone && (line.after ?? 0) > 0.8 * lineHeight && long < 5;
 			// The first digits of a measured value, a date or a year are no label.
 			if (value && form !== 'named' && part === null && !alone) return [];
+			const said = part ?? question!;
+			const listed =
+				Number(itemsAbove.some((item) => follows(said, item))) +
+				Number(itemsBelow.some((item) => follows(item, said)));
 			const joined = scored.joined / Math.max(1e-9, scored.whole + scored.parted + scored.joined);
 			const log = Math.log10(own.size > 0 || both ? score : second);
 			const secondLog = both ? Math.log10(second) : 0;
@@ -179,7 +221,11 @@ export function describeLabels(
 					Math.min(0, size),
 					Math.max(0, size),
 					flag(form === 'named' && WORD.test(line.text) && !NAMING.test(line.text)),
-					flag(form === 'named' && /^\W?\d/.test(line.text))
+					flag(form === 'named' && /^\W?\d/.test(line.text)),
+					indent,
+					flag(fromBody > 6),
+					listed,
+					listed * Math.min(1, indent)
 				]
 			};
 			return [option];

@@ -1,4 +1,4 @@
-import { part, wordStarts, type LinePosterior } from './linePosterior';
+import { CLASSES, part, SPACE, wordStarts, type LinePosterior } from './linePosterior';
 import { NUMBER_WEIGHTS } from './numberWeights';
 import { oddsOf } from './oddsOf';
 import { pageLayout, type LineBox } from './pageLayout';
@@ -42,10 +42,13 @@ const ALONE: readonly (readonly [string, number])[] = [
 	['#-', 0.15],
 	['# -', 0.15],
 	['(#)', 0.3],
+	['[#]', 0.3],
+	['sheet #', 0.3],
+	['Sheet #', 0.3],
 	['#.', 0.1],
 	['#', 0.4]
 ];
-const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. '] as const;
+const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. ', 'sheet '] as const;
 const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
 /** From this probability on, a number is there. */
 export const SURE_NUMBER = 0.5;
@@ -57,6 +60,17 @@ const COUNT_LOST = 0.3;
 /** What a crossed seven and one with a hook are read as; never where it would stand alone. */
 const SEVENS = ['+', '?'] as const;
 const SEVEN = 0.15;
+
+/** Words for a page, whose number stands apart or was not read: the g of "pg" is no 9. */
+const WORDS = ['p', 'p.', 'pg', 'pg.', 'page', 'Page', 'sheet', 'Sheet', 'of', 'no', 'No.'] as const;
+let words: Trie<string> | null = null;
+
+function pageWords(): Trie<string> {
+	if (words) return words;
+	words = emptyTrie<string>();
+	for (const word of WORDS) addTo(words, word, word, 1);
+	return words;
+}
 
 let forms: Trie<PageNumber> | null = null;
 
@@ -90,6 +104,8 @@ function numberForms(): Trie<PageNumber> {
 /** One reading of one place as a page number, described by numbers that tell page numbers from other writing. */
 export interface DescribedNumber {
 	readonly line: number;
+	/** All lines that it is read off: what stands beside each other is one. */
+	readonly lines: readonly number[];
 	readonly value: PageNumber;
 	readonly features: readonly number[];
 }
@@ -111,7 +127,10 @@ export const NUMBER_FEATURES = [
 	'far down or up',
 	'two digits',
 	'two digits, bare',
-	'log score, bare'
+	'log score, bare',
+	'otherwise read',
+	'part of more',
+	'joined of several'
 ] as const;
 
 const BARE = NUMBER_FEATURES.indexOf('bare');
@@ -122,32 +141,44 @@ export function describeNumbers(
 	[width, height]: readonly [number, number]
 ): DescribedNumber[] {
 	const { boxes, lineHeight, bodyLeft } = pageLayout(lines);
-	return lines.flatMap((line, i): DescribedNumber[] => {
-		const [x0, y0, x1, y1] = boxes[i]!;
+	const outside = boxes.flatMap(([, y0, , y1], i) => {
+		const y = (y0 + y1) / 2 / height;
+		return y < HEADER || y > FOOT ? [i] : [];
+	});
+	const rows = rowsOf(outside, boxes, lineHeight);
+	const single = outside.map((i) => ({ lines: [i], box: boxes[i]!, posteriors: lines[i]!.posteriors }));
+	const several = rows.map((row) => ({
+		lines: row,
+		box: around(row.map((i) => boxes[i]!)),
+		posteriors: [besideEachOther(row.map((i) => lines[i]!.posteriors[0]!))]
+	}));
+	return [...single, ...several].flatMap(({ lines: read, box, posteriors }): DescribedNumber[] => {
+		const [x0, y0, x1, y1] = box;
 		const y = (y0 + y1) / 2 / height;
 		const foot = y > FOOT;
-		if (y >= HEADER && !foot) return [];
 		const x = (x0 + x1) / 2 / width;
 		const inCorner = foot || x > 0.7 || x1 < bodyLeft - 0.3 * lineHeight;
 		const lonely =
-			x1 - x0 < 3 * lineHeight && inCorner && !boxes.some((other) => isBeside(other, boxes[i]!, lineHeight));
+			x1 - x0 < 3 * lineHeight && inCorner && !boxes.some((other) => isBeside(other, box, lineHeight));
+		const partOfMore = read.length === 1 && rows.some((row) => row.includes(read[0]!));
 		const here = new Map<string, Found>();
 		// Scores of several cuts of one piece are averaged.
-		for (const posterior of line.posteriors) {
+		for (const posterior of posteriors) {
 			for (const [key, one] of bestIn(posterior)) {
 				const known = here.get(key);
-				const score = one.score / line.posteriors.length + (known?.score ?? 0);
+				const score = one.score / posteriors.length + (known?.score ?? 0);
 				here.set(key, { ...(known && known.weight > one.weight ? known : one), score });
 			}
 		}
-		return [...here.values()].flatMap(({ value, score, weight, text, start }): DescribedNumber[] => {
+		return [...here.values()].flatMap(({ value, score, weight, text, start, lead }): DescribedNumber[] => {
 			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
 			// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
 			if (bare && !(lonely && start)) return [];
 			const log = Math.log10(score);
 			const flag = Number;
 			const one = {
-				line: i,
+				line: read[0]!,
+				lines: read,
 				value,
 				features: [
 					1,
@@ -156,7 +187,7 @@ export function describeNumbers(
 					Math.log10(weight),
 					flag(value.of !== null),
 					flag(/^p/i.test(text)),
-					flag(/^[-(].*[-)]$/.test(text)),
+					flag(/^[-([].*[-)\]]$/.test(text)),
 					flag(bare),
 					flag(!start),
 					flag(foot),
@@ -166,13 +197,59 @@ export function describeNumbers(
 					flag(y < 0.02 || y > 0.975),
 					flag(value.number > 9),
 					flag(bare && value.number > 9),
-					bare ? log : 0
+					bare ? log : 0,
+					lead,
+					flag(partOfMore),
+					flag(read.length > 1)
 				]
 			};
 			return [one];
 		});
 	});
 }
+
+/** Lines that stand beside each other in one row, from left to right; none of a line that stands alone. */
+function rowsOf(among: readonly number[], boxes: readonly LineBox[], lineHeight: number): number[][] {
+	const rows: number[][] = [];
+	for (const i of [...among].sort((a, b) => boxes[a]![0] - boxes[b]![0])) {
+		const row = rows.find((r) => {
+			const last = boxes[r.at(-1)!]!;
+			return boxes[i]![0] > last[2] - 0.3 * lineHeight && isBeside(last, boxes[i]!, lineHeight);
+		});
+		if (row) row.push(i);
+		else rows.push([i]);
+	}
+	return rows.filter((row) => row.length > 1);
+}
+
+function around(boxes: readonly LineBox[]): LineBox {
+	return [
+		Math.min(...boxes.map((b) => b[0])),
+		Math.min(...boxes.map((b) => b[1])),
+		Math.max(...boxes.map((b) => b[2])),
+		Math.max(...boxes.map((b) => b[3]))
+	];
+}
+
+/** What is read of several places, as if it were one line with spaces between them. */
+function besideEachOther(posteriors: readonly LinePosterior[]): LinePosterior {
+	const known = rowPosteriors.get(posteriors[0]!);
+	const steps = posteriors.reduce((sum, p) => sum + p.steps, posteriors.length - 1);
+	if (known?.steps === steps) return known;
+	const data = new Float32Array(steps * CLASSES);
+	let at = 0;
+	for (const [i, { steps, data: read }] of posteriors.entries()) {
+		if (i > 0) data[at++ * CLASSES + SPACE] = 1;
+		data.set(read, at * CLASSES);
+		at += steps;
+	}
+	const row = { steps, data, caseless: posteriors[0]!.caseless };
+	rowPosteriors.set(posteriors[0]!, row);
+	return row;
+}
+
+/** Rows by what is first in them, so that each is scored once. */
+const rowPosteriors = new WeakMap<LinePosterior, LinePosterior>();
 
 /** A neighbour nearer than this, in heights of a line, belongs to what is written: the 9 in "3 of 9" is no page number. */
 const BESIDE = 2;
@@ -223,9 +300,9 @@ export function pageNumbersByLine(
 	size: readonly [number, number]
 ): Map<number, number> {
 	const sums = new Map<number, number>();
-	for (const { line, features } of describeNumbers(lines, size)) {
+	for (const { lines: read, features } of describeNumbers(lines, size)) {
 		if (features[BARE] === 1) continue;
-		sums.set(line, (sums.get(line) ?? 0) + oddsOf(features, NUMBER_WEIGHTS));
+		for (const line of read) sums.set(line, (sums.get(line) ?? 0) + oddsOf(features, NUMBER_WEIGHTS));
 	}
 	return new Map([...sums].map(([line, odds]) => [line, odds / (1 + odds)]));
 }
@@ -252,6 +329,8 @@ interface Found {
 	readonly text: string;
 	/** Whether nothing stands before it. */
 	readonly start: boolean;
+	/** How much less likely than what is read there without regard to numbers; a power of ten, at most 0. */
+	readonly lead: number;
 }
 
 /** The best way to read each number at the end of a line, from the start of one of its words on. */
@@ -261,16 +340,36 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 	const best = new Map<string, Found>();
 	for (const [from, start] of wordStarts(posterior)) {
 		const rest = part(posterior, from, posterior.steps);
+		const free = likeliestPath(rest);
+		const aWord = Math.max(0, ...scoreStrings(rest, pageWords(), rest.steps).map((word) => word.whole));
 		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
-			if (whole < 1e-5) continue;
+			if (whole < Math.max(1e-5, aWord)) continue;
 			const key = `${value.number}/${value.of ?? ''}`;
 			const known = best.get(key);
 			if (!known || known.score * known.weight < whole * weight)
-				best.set(key, { value, score: whole, weight, text, start });
+				best.set(key, {
+					value,
+					score: whole,
+					weight,
+					text,
+					start,
+					lead: Math.min(0, Math.log10(whole) - free)
+				});
 		}
 	}
 	scored.set(posterior, best);
 	return best;
+}
+
+/** How likely the likeliest characters are, as a power of ten: hardly more than what the line says as a whole. */
+function likeliestPath({ steps, data }: LinePosterior): number {
+	let sum = 0;
+	for (let t = 0; t < steps; t++) {
+		let most = 1e-9;
+		for (let k = 0; k < CLASSES; k++) most = Math.max(most, data[t * CLASSES + k]!);
+		sum += Math.log10(most);
+	}
+	return sum;
 }
 
 /** A page's places are asked for its number, and once more for what is no label because of it: they are scored once. */

@@ -156,6 +156,20 @@ describe('labels', () => {
 		).toEqual([]);
 	});
 
+	it('takes none from a list that stands further in, but from answers of a line each', () => {
+		const from = (left: number) => {
+			const items = ['1. rod to the bed', '2. count the turns', '3. read the time'].map((text, i) =>
+				readLine(text, [left, 580 + 60 * i, left + 18 * text.length, 630 + 60 * i])
+			);
+			const after = textLines(760, ['so that the mean of them is known', 'for each of the verticals']);
+			return labelCandidates([...BODY, ...items, ...after], SIZE, FORMS)
+				.filter((c) => c.options[0]!.probability > 0.5)
+				.map((c) => c.options[0]!.question);
+		};
+		expect(from(300)).toEqual([]);
+		expect(from(60)).toEqual(['1', '2', '3']);
+	});
+
 	it('takes none from a bullet or a stray stroke', () => {
 		for (const text of ['-', '+', '·']) {
 			const mark = { ...readLine(text, [60, 400, 86, 450], 'mark'), posteriors: [posterior('1')] };
@@ -241,6 +255,17 @@ describe('page numbers', () => {
 		expect(beside(readLine('of', [1150, 90, 1195, 140]), nine)).toBeUndefined();
 		const dashes = [readLine('', [1170, 112, 1200, 117]), readLine('', [1262, 112, 1290, 117])];
 		expect(beside(...dashes, nine)).toMatchObject({ number: 9 });
+	});
+	it('reads what stands beside each other as one, and a word for a page as no number', () => {
+		const top = (...lines: ReturnType<typeof readLine>[]) => pageNumberOptions([...lines, ...BODY], SIZE)[0];
+		const word = { ...readLine('pg', [1150, 90, 1195, 140]), posteriors: [mixed('pg', 'p9', 0.8)] };
+		expect(top(word)?.probability ?? 0).toBeLessThan(0.5);
+		expect(top(word, readLine('12', [1215, 92, 1265, 136]))).toMatchObject({ number: 12, of: null });
+		expect(top(readLine('3', [1130, 92, 1155, 136]), readLine('of 4', [1185, 90, 1260, 140]))).toMatchObject({
+			number: 3,
+			of: 4
+		});
+		expect(top(readLine('[6]', [1150, 90, 1230, 140]))).toMatchObject({ number: 6, of: null });
 	});
 	it('takes no number from the writing, or from a number beside other words in the header', () => {
 		expect(on('p. 2/4', [1120, 700, 1250, 750])).toBeUndefined();

@@ -57,7 +57,8 @@ export const FEATURES = [
 	'indented',
 	'far inside',
 	'in a list',
-	'in a list, indented'
+	'in a list, indented',
+	'named and joined'
 ] as const;
 
 /** A long number. */
@@ -225,7 +226,8 @@ export function describeLabels(
 					indent,
 					flag(fromBody > 6),
 					listed,
-					listed * Math.min(1, indent)
+					listed * Math.min(1, indent),
+					form === 'named' ? joined : 0
 				]
 			};
 			return [option];
@@ -288,9 +290,17 @@ function bestByMeaning(all: readonly Scored<LabelMeaning>[]): Map<string, Best> 
 	const best = new Map<string, Best>();
 	for (const scored of all) {
 		const last = scored.text.at(-1)!;
-		// "3The" may be a label that ran into the line; "3a" + "nd" is a word, and "1" + "2" another number.
-		const joined = /[a-z]/i.test(last) ? 0 : /\d/.test(last) ? 0.15 : 1;
-		const score = Math.sqrt(scored.weight) * (scored.whole + scored.parted + joined * scored.joined);
+		// "Question 3The" and "3)The" are labels that ran into the line, "3The" may be; "3a" + "nd" is a word, and "1" + "2"
+		// another number.
+		const ranInto = scored.joined - scored.joinedDigit;
+		const joined = /[a-z]/i.test(last)
+			? 0
+			: !/\d/.test(last)
+				? scored.joined
+				: scored.value.form === 'named'
+					? ranInto
+					: 0.15 * ranInto;
+		const score = Math.sqrt(scored.weight) * (scored.whole + scored.parted + joined);
 		if (score < LEAST_SCORE) continue;
 		const { question, part } = scored.value;
 		const key = `${question ?? ''}/${part ?? ''}`;

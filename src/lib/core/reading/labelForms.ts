@@ -98,7 +98,8 @@ function addQuestion(
 	const name = question.toUpperCase();
 	for (const [word, usual] of WORDS) addTo(trie, word + name, whole('named'), weight * usual);
 	addTo(trie, `(${name})`, whole('signed'), weight);
-	addTo(trie, `[${name}]`, whole('signed'), 0.5 * weight);
+	addTo(trie, `[${name}]`, whole('signed'), 0.8 * weight);
+	for (const end of [' -', '-']) addTo(trie, name + end, whole('signed'), 0.3 * weight);
 	for (const end of [')', '.', ':', '.)']) addTo(trie, name + end, whole('signed'), weight);
 	addTo(trie, name, whole('bare'), 0.5 * weight);
 	for (const part of parts) {

@@ -6,14 +6,21 @@ import { mixed, posterior, readLine, textLines } from '../../../../tests/support
 import { components } from '../raster/components';
 import { luma } from '../raster/luma';
 import { blackAndWhite } from '../tone/blackAndWhite';
+import { ALIKE_FEATURES } from './alikeLabels';
+import { ALIKE_WEIGHTS } from './alikeWeights';
+import { FEATURES } from './describeLabels';
 import { findText } from './findText';
 import { findFrames } from './frames';
 import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
+import { WEIGHTS } from './labelWeights';
+import { NAME_WEIGHTS } from './nameWeights';
+import { NUMBER_WEIGHTS } from './numberWeights';
+import { NAME_FEATURES } from './rosterNames';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from './linePosterior';
 import { packPosterior } from './packedPosterior';
 import { shortText } from './shortAlphabet';
-import { pageNumberOptions, readNumber } from './pageNumber';
+import { NUMBER_FEATURES, pageNumberOptions, readNumber } from './pageNumber';
 import { nameOnPage, otherThan } from './personName';
 import { scoreStrings } from './scoreStrings';
 import { similarity } from './similarity';
@@ -95,6 +102,13 @@ describe('scoreStrings', () => {
 		expect(apart).toMatchObject({ whole: 0, parted: 1, joined: 0 });
 		expect(joined).toMatchObject({ whole: 0, parted: 0, joined: 1 });
 	});
+});
+
+it('has a weight for everything that is described', () => {
+	expect([WEIGHTS.own.length, WEIGHTS.both.length]).toEqual([FEATURES.length, FEATURES.length]);
+	expect(NUMBER_WEIGHTS).toHaveLength(NUMBER_FEATURES.length);
+	expect(ALIKE_WEIGHTS).toHaveLength(ALIKE_FEATURES.length);
+	expect(NAME_WEIGHTS).toHaveLength(NAME_FEATURES.length);
 });
 
 describe('labels', () => {

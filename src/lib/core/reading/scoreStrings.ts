@@ -11,8 +11,10 @@ export interface Scored<T> {
 	readonly whole: number;
 	/** Probability that a space or a sign follows it. */
 	readonly parted: number;
-	/** Probability that a letter or digit follows it at once. */
+	/** Probability that a letter or digit follows it at once … */
 	readonly joined: number;
+	/** … and that it is a digit. */
+	readonly joinedDigit: number;
 	/** The step behind the string, where it ends most likely. */
 	readonly end: number;
 }
@@ -96,9 +98,16 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64, l
 	};
 	const nothing = Float64Array.from({ length: steps }, (_, t) => data[t * CLASSES + NOTHING]!);
 	// Letters and digits, and all else, at each step.
-	const [words, signs] = [new Float64Array(steps), new Float64Array(steps)];
+	const [words, signs, digits] = [0, 1, 2].map(() => new Float64Array(steps)) as [
+		Float64Array,
+		Float64Array,
+		Float64Array
+	];
 	for (let t = 0; t < steps; t++) {
-		for (let k = SPACE; k < CLASSES; k++) (WORD_CLASS[k] ? words : signs)[t]! += data[t * CLASSES + k]!;
+		for (let k = SPACE; k < CLASSES; k++) {
+			(WORD_CLASS[k] ? words : signs)[t]! += data[t * CLASSES + k]!;
+			if (isDigitClass(k)) digits[t]! += data[t * CLASSES + k]!;
+		}
 	}
 	// One for each depth of the trie: what a string's beginning gave is asked for until the next one beside it.
 	const forwards: Forward[] = [];
@@ -160,6 +169,7 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64, l
 		const whole = complete ? onCharacter[steps - 1]! + onNothing[steps - 1]! : 0;
 		let parted = 0;
 		let joined = 0;
+		let joinedDigit = 0;
 		for (let t = 1; t < steps; t++) {
 			const free = onNothing[t - 1]!;
 			const held = onCharacter[t - 1]!;
@@ -167,17 +177,22 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64, l
 			// What follows at once is not the last character again: that would be the same one, going on.
 			const again = held * data[t * CLASSES + last]!;
 			joined += (free + held) * words[t]! - (isWordClass(last) ? again : 0);
+			joinedDigit += (free + held) * digits[t]! - (isDigitClass(last) ? again : 0);
 			parted += (free + held) * signs[t]! - (isWordClass(last) ? 0 : again);
 		}
 		for (const { value, weight } of node.meanings) {
-			found.push({ value, text, weight, whole: Math.min(whole, begun), parted, joined, end });
+			found.push({ value, text, weight, whole: Math.min(whole, begun), parted, joined, joinedDigit, end });
 		}
 	}
 }
 
 const WORD_CLASS = Array.from({ length: CLASSES }, (_, k) => isWordClass(k));
 
+function isDigitClass(k: number): boolean {
+	return 31 + k >= 48 && 31 + k <= 57;
+}
+
 function isWordClass(k: number): boolean {
 	const code = 31 + k;
-	return (code >= 48 && code <= 57) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
+	return isDigitClass(k) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
 }

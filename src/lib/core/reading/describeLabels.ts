@@ -56,15 +56,14 @@ export const FEATURES = [
 	'named, a number there',
 	'indented',
 	'far inside',
-	'in a list',
-	'in a list, indented',
+	'in a list further in',
 	'named and joined'
 ] as const;
 
 /** A long number. */
 const LONG_NUMBER = /^\W{0,2}\d{3,}/;
-/** A measured value: "3.1", also where digits were taken for letters; a date; a number and its unit. */
-const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,·] ?[\dSIlOoZB]{1,3}(?![a-z])/;
+/** A measured value: "3.1", also where digits were taken for letters, but not "4. B"; a date; a number and its unit. */
+const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,·]([\dSIlOoZB]| \d)[\dSIlOoZB]{0,2}(?![a-z])/;
 const MEASURED = /^\d+[.,]?\d* ?(m|cm|mm|km|s|h|kg|g|l|n|j|w|l\/s|m\/s|m3|%)( |$)/i;
 /** A sign of a calculation behind the first letters. */
 const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
@@ -78,7 +77,7 @@ const NAMING = /^(q|qu|qn|quest|question|no|nr|ex|exercise|task|problem|answer|a
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
 
-/** How an item of a list begins: "2. ", "(b) ", "iii)". */
+/** How an item of a list begins: "2. ", "(b) ", "c)". */
 const ITEM = /^\W?(\d{1,2}|[a-h])(?=[^\p{L}\p{N}]|$)/u;
 /** Lines of a list follow each other within this many pitches, and begin within this many heights of a line of each other. */
 const NEXT = [0.6, 1.45] as const;
@@ -225,7 +224,6 @@ export function describeLabels(
 					flag(form === 'named' && /^\W?\d/.test(line.text)),
 					indent,
 					flag(fromBody > 6),
-					listed,
 					listed * Math.min(1, indent),
 					form === 'named' ? joined : 0
 				]

@@ -143,7 +143,7 @@ export function describeNumbers(
 	const { boxes, lineHeight, bodyLeft } = pageLayout(lines);
 	const outside = boxes.flatMap(([, y0, , y1], i) => {
 		const y = (y0 + y1) / 2 / height;
-		return y < HEADER || y > FOOT ? [i] : [];
+		return (y < HEADER || y > FOOT) && lines[i]!.posteriors.length > 0 ? [i] : [];
 	});
 	const rows = rowsOf(outside, boxes, lineHeight);
 	const single = outside.map((i) => ({ lines: [i], box: boxes[i]!, posteriors: lines[i]!.posteriors }));

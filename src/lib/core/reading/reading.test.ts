@@ -6,7 +6,7 @@ import { mixed, posterior, readLine, textLines } from '../../../../tests/support
 import { components } from '../raster/components';
 import { luma } from '../raster/luma';
 import { blackAndWhite } from '../tone/blackAndWhite';
-import { ALIKE_FEATURES } from './alikeLabels';
+import { ALIKE_FEATURES, weighedByOthers } from './alikeLabels';
 import { ALIKE_WEIGHTS } from './alikeWeights';
 import { FEATURES } from './describeLabels';
 import { findText } from './findText';
@@ -20,6 +20,7 @@ import { NAME_FEATURES } from './rosterNames';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from './linePosterior';
 import { packPosterior } from './packedPosterior';
 import { shortText } from './shortAlphabet';
+import { namedLabels } from './namedLabels';
 import { NUMBER_FEATURES, pageNumberOptions, readNumber } from './pageNumber';
 import { nameOnPage, otherThan } from './personName';
 import { scoreStrings } from './scoreStrings';
@@ -182,6 +183,17 @@ describe('labels', () => {
 		};
 		expect(from(300)).toEqual([]);
 		expect(from(60)).toEqual(['1', '2', '3']);
+	});
+
+	it.each([
+		['1. C', '2. A', '3. true', '4. B', '5. both'],
+		['1) the larger one', '2) because of the reeds', '3) near the bank', '4) bent by the stream', '5) enough']
+	])('takes all of a page of answers of a line each: %s, %s …', (...answers) => {
+		const lines = answers.map((text, i) =>
+			readLine(text, [210, 400 + 60 * i, 210 + 18 * text.length, 450 + 60 * i])
+		);
+		const named = namedLabels(weighedByOthers([labelCandidates(lines, SIZE, FORMS)])[0]!);
+		expect(named.map((label) => label.question)).toEqual(['1', '2', '3', '4', '5']);
 	});
 
 	it('takes none from a bullet or a stray stroke', () => {

@@ -21,8 +21,8 @@ export default defineConfig({
 		globalSetup: ['tests/support/seededFolder.ts'],
 		// Nothing here changes a module: what one file has loaded serves the next.
 		isolate: false,
-		testTimeout: 120_000,
-		hookTimeout: 120_000,
+		testTimeout: 300_000,
+		hookTimeout: 300_000,
 		maxWorkers: 2
 	}
 });

@@ -84,9 +84,9 @@ export async function freePort(): Promise<number> {
 
 export const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));
 
-/** Looks again and again, for a minute at most, until there is something to see. */
+/** Looks again and again until there is something to see; minutes at most, as a slow machine is no fault. */
 export async function until<T>(look: () => Promise<T | null | false | undefined>): Promise<T> {
-	for (let i = 0; i < 600; i++) {
+	for (let i = 0; i < 2700; i++) {
 		const found = await look().catch(() => null);
 		if (found) return found;
 		await pause(100);

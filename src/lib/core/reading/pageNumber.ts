@@ -103,8 +103,7 @@ function numberForms(): Trie<PageNumber> {
 
 /** One reading of one place as a page number, described by numbers that tell page numbers from other writing. */
 export interface DescribedNumber {
-	readonly line: number;
-	/** All lines that it is read off: what stands beside each other is one. */
+	/** The lines that it is read off: what stands beside each other is one. */
 	readonly lines: readonly number[];
 	readonly value: PageNumber;
 	readonly features: readonly number[];
@@ -177,7 +176,6 @@ export function describeNumbers(
 			const log = Math.log10(score);
 			const flag = Number;
 			const one = {
-				line: read[0]!,
 				lines: read,
 				value,
 				features: [

@@ -12,6 +12,7 @@ import type { Question } from '../../src/lib/core/assignment/question';
 import { greyOf } from '../../src/lib/core/tone/finish';
 import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
 import { flatten } from '../../src/lib/core/sheet/flatten';
+import { inColour } from '../../src/lib/server/reader/inkOnPage';
 import { columnsOf, LINE_HEIGHT } from '../../src/lib/server/reader/lineInput';
 import { lookAtPage, placeCrops, shownOf } from '../../src/lib/server/reader/lookAtPage';
 import { samplePacket } from '../packets';
@@ -58,10 +59,11 @@ export async function lookedPages(seed: number, writers: Writers): Promise<Looke
 		const { finished, facts } = preparePage(picture, effectiveSettings(page, seen, TONE, 'A4'));
 		const plane = greyOf(finished);
 		const looked = await lookAtPage(plane, facts.dotsPerInch);
+		const inFull = inColour(looked.clean);
 		const places: LookedPage['places'][number][] = [];
 		for (const [i, { box, kind, after, crops }] of looked.places.entries()) {
 			const shown = shownOf(looked, i);
-			const { data } = flatten(looked.picture, shown, columnsOf(shown), LINE_HEIGHT);
+			const { data } = flatten(inFull, shown, columnsOf(shown), LINE_HEIGHT);
 			const grey = Uint8Array.from({ length: data.length / 3 }, (_, p) => data[3 * p]!);
 			places.push({
 				box,

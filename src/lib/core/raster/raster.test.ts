@@ -6,7 +6,7 @@ import { closing } from './greyMorphology';
 import { enlarge } from './enlarge';
 import { halve } from './halve';
 import { luma } from './luma';
-import { median, percentile } from './percentile';
+import { median, nth, percentile } from './percentile';
 import { blankPicture } from './picture';
 import { shrink, shrinkTo } from './shrink';
 
@@ -105,6 +105,18 @@ describe('small things', () => {
 		expect(percentile([5, 0, 0, 5], 0.5)).toBe(0);
 		expect(percentile([5, 0, 0, 5], 0.51)).toBe(3);
 		expect(median([3, 1, 2, 10])).toBe(2.5);
+	});
+
+	it('nth finds what sorting puts at a place', () => {
+		const values = fc.array(fc.integer({ min: -9, max: 9 }), { minLength: 1, maxLength: 60 });
+		fc.assert(
+			fc.property(values, fc.nat(), (numbers, at) => {
+				const rank = at % numbers.length;
+				const sorted = Float32Array.from(numbers).sort();
+				expect(nth(Float32Array.from(numbers), rank)).toBe(sorted[rank]);
+			})
+		);
+		expect(() => nth(new Float32Array(0), 0)).toThrow(RangeError);
 	});
 });
 

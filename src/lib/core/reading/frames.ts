@@ -13,7 +13,9 @@ export interface Frame {
 const LEAST_HEIGHT = 1.6;
 const MOST_HEIGHT = 4.5;
 const LEAST_WIDTH = 1.2;
-const MOST_WIDTH = 14;
+const MOST_WIDTH = 20;
+/** Of a line under something. */
+const MOST_LENGTH = 14;
 /** Part of the rows and columns of a frame that must begin and end with it. */
 const CLOSED = 0.8;
 /** How far from its side a frame may bend inwards, as a part of its height or width. */
@@ -104,7 +106,7 @@ export function findFrames(
 	function under(c: Component, n: number): Frame | null {
 		const w = c.x1 - c.x0;
 		const h = c.y1 - c.y0;
-		if (w < 1.3 * letter || w > MOST_WIDTH * letter || h > Math.max(4, 2 * stroke + 0.06 * w)) return null;
+		if (w < 1.3 * letter || w > MOST_LENGTH * letter || h > Math.max(4, 2 * stroke + 0.06 * w)) return null;
 		if (c.area < 0.5 * w * stroke) return null;
 		const top = Math.max(0, Math.round(c.y0 - 2 * letter));
 		let covered = 0;

@@ -1,3 +1,4 @@
+import { nth } from '../raster/percentile';
 import type { Plane } from '../raster/picture';
 
 /** Height in pixels at which short writing is looked at. */
@@ -69,8 +70,13 @@ function weights(start: number, scale: number, count: number, limit: number): We
 
 /** Paper to 0 and ink to 255, whatever the pen. */
 function stretched(grey: Float32Array): Uint8Array {
-	const sorted = Float32Array.from(grey).sort();
-	const paper = sorted[Math.floor(PAPER * (sorted.length - 1))]!;
-	const range = Math.max(LEAST_CONTRAST, paper - sorted[Math.floor(INK * (sorted.length - 1))]!);
-	return Uint8Array.from(grey, (v) => Math.max(0, Math.min(255, Math.round((255 * (paper - v)) / range))));
+	const values = grey.slice();
+	const paper = nth(values, Math.floor(PAPER * (values.length - 1)));
+	const ink = nth(values, Math.floor(INK * (values.length - 1)));
+	const scale = 255 / Math.max(LEAST_CONTRAST, paper - ink);
+	const out = new Uint8Array(grey.length);
+	for (let i = 0; i < out.length; i++) {
+		out[i] = Math.max(0, Math.min(255, Math.round(scale * (paper - grey[i]!))));
+	}
+	return out;
 }

@@ -125,14 +125,22 @@ function flattenPlain(picture: Picture, page: Page): Uint8Array {
 	for (const { left, top, width, height } of tilesOf(page)) {
 		for (let y = top; y < top + height; y++) {
 			const to = 3 * (y * page.width + left);
-			const sample = (row: Row, count: number, into: Uint8Array, at: number) =>
-				sampleRow(picture, row, count, into, at);
+			const sampleAt = (column: number, row: number, count: number, into: Uint8Array, at: number) =>
+				inPieces(page, column, row, count, (piece, n, done) =>
+					sampleParts(
+						picture,
+						piece,
+						n,
+						(part, of, before) => sampleInside(picture, part, of, into, at + 3 * (done + before)),
+						(part, of, before) => sampleEdge(picture, part, of, into, at + 3 * (done + before))
+					)
+				);
 			if (!page.isDense) {
-				inPieces(page, left, y, width, (row, count, done) => sample(row, count, out, to + 3 * done));
+				sampleAt(left, y, width, out, to);
 				continue;
 			}
-			inPieces(page, 2 * left, 2 * y, 2 * width, (row, n, done) => sample(row, n, upper, 3 * done));
-			inPieces(page, 2 * left, 2 * y + 1, 2 * width, (row, n, done) => sample(row, n, lower, 3 * done));
+			sampleAt(2 * left, 2 * y, 2 * width, upper, 0);
+			sampleAt(2 * left, 2 * y + 1, 2 * width, lower, 0);
 			for (let x = 0, o = to, i = 0; x < width; x++, o += 3, i += 6) {
 				out[o] = (upper[i]! + upper[i + 3]! + lower[i]! + lower[i + 3]! + 2) >> 2;
 				out[o + 1] = (upper[i + 1]! + upper[i + 4]! + lower[i + 1]! + lower[i + 4]! + 2) >> 2;
@@ -163,10 +171,17 @@ function flattenFast(kernels: Kernels, picture: Picture, page: Page): Uint8Array
 		}
 		const source = room - top * stride - left * channels;
 		const sample = (row: Row, count: number, to: number) => {
-			if (stride > 0 && isInside(picture, row, count)) {
-				const { u, v, w, stepU, stepV, stepW } = row;
-				run.sampleRow(source, stride, channels, u, v, w, stepU, stepV, stepW, count, to);
-			} else sampleRow(picture, row, count, memory, to);
+			sampleParts(
+				picture,
+				row,
+				count,
+				(part, n, done) => {
+					const { u, v, w, stepU, stepV, stepW } = part;
+					if (stride === 0) sampleInside(picture, part, n, memory, to + 3 * done);
+					else run.sampleRow(source, stride, channels, u, v, w, stepU, stepV, stepW, n, to + 3 * done);
+				},
+				(part, n, done) => sampleEdge(picture, part, n, memory, to + 3 * done)
+			);
 		};
 		const sampleAt = (column: number, y: number, count: number, to: number) =>
 			inPieces(page, column, y, count, (row, n, done) => sample(row, n, to + 3 * done));
@@ -310,58 +325,95 @@ function blend(
 	return (Math.imul(a, wa) + Math.imul(b, wb) + Math.imul(c, wc) + Math.imul(d, wd) + 8192) >> 14;
 }
 
-/** Samples `count` points along one row of the target, bilinear, into `out` from `o` on. */
-function sampleRow(picture: Picture, row: Row, count: number, out: Uint8Array, o: number): void {
+/** Is told how many samples of the row came before. */
+type SamplePart = (part: Row, count: number, done: number) => void;
+
+/**
+ * Takes a straight row apart, from its beginning on: what lies inside the picture, in parts of whole chords, and what
+ * lies at its edge or beyond.
+ */
+function sampleParts(
+	picture: Picture,
+	row: Row,
+	count: number,
+	inside: SamplePart,
+	edge: SamplePart,
+	done = 0
+): void {
+	if (isInside(picture, row, count)) inside(row, count, done);
+	else if (count <= CHORD) edge(row, count, done);
+	else {
+		const half = CHORD * Math.ceil(count / (2 * CHORD));
+		const { stepU, stepV, stepW } = row;
+		const u = row.u + half * stepU;
+		const v = row.v + half * stepV;
+		const w = row.w + half * stepW;
+		sampleParts(picture, row, half, inside, edge, done);
+		sampleParts(picture, { u, v, w, stepU, stepV, stepW }, count - half, inside, edge, done + half);
+	}
+}
+
+/** Samples `count` points of a row inside the picture, bilinear, into `out` from `o` on. */
+function sampleInside(
+	{ width, channels, data }: Picture,
+	row: Row,
+	count: number,
+	out: Uint8Array,
+	o: number
+): void {
+	const { u, v, w, stepU, stepV, stepW } = row;
+	const stride = width * channels;
+	// Eight samples lie on a straight line between exact places, which have 12 bits behind the point; of these, 7
+	// weigh the samples, so that weights fit in 16 bits with a sign.
+	let perPixel = 4096 / w;
+	let x0 = place(u, perPixel);
+	let y0 = place(v, perPixel);
+	for (let i = 0; i < count; i += CHORD) {
+		const n = Math.min(CHORD, count - i);
+		// The last chord ends on the last sample: what lies beyond may be outside the picture, or anywhere.
+		const k = Math.min(i + CHORD, count - 1);
+		const span = Math.max(k - i, 1);
+		perPixel = 4096 / (w + k * stepW);
+		const x1 = place(u + k * stepU, perPixel);
+		const y1 = place(v + k * stepV, perPixel);
+		const dx = ((x1 - x0) / span) | 0;
+		const dy = ((y1 - y0) / span) | 0;
+		for (let j = 0; j < n; j++, o += 3) {
+			const sx = x0 + j * dx;
+			const sy = y0 + j * dy;
+			const fx = (sx >> 5) & 127;
+			const fy = (sy >> 5) & 127;
+			const p = (sy >> 12) * stride + (sx >> 12) * channels;
+			const q = p + stride;
+			const w11 = Math.imul(fx, fy);
+			const w10 = (fx << 7) - w11;
+			const w01 = (fy << 7) - w11;
+			const w00 = 16384 - w10 - w01 - w11;
+			for (let c = 0; c < 3; c++) {
+				out[o + c] = blend(
+					data[p + c]!,
+					data[p + c + channels]!,
+					data[q + c]!,
+					data[q + c + channels]!,
+					w00,
+					w10,
+					w01,
+					w11
+				);
+			}
+		}
+		x0 = x1;
+		y0 = y1;
+	}
+}
+
+/** The same where samples may lie outside the picture: there it is white. */
+function sampleEdge(picture: Picture, row: Row, count: number, out: Uint8Array, o: number): void {
 	const { width: sw, height: sh, channels, data } = picture;
 	const { stepU, stepV, stepW } = row;
 	let { u, v, w } = row;
 	const stride = sw * channels;
 	const end = o + 3 * count;
-	if (isInside(picture, row, count)) {
-		// Eight samples lie on a straight line between exact places, which have 12 bits behind the point; of these, 7
-		// weigh the samples, so that weights fit in 16 bits with a sign.
-		let perPixel = 4096 / w;
-		let x0 = place(u, perPixel);
-		let y0 = place(v, perPixel);
-		for (let i = 0; i < count; i += CHORD) {
-			const n = Math.min(CHORD, count - i);
-			// The last chord ends on the last sample: what lies beyond may be outside the picture, or anywhere.
-			const k = Math.min(i + CHORD, count - 1);
-			const span = Math.max(k - i, 1);
-			perPixel = 4096 / (w + k * stepW);
-			const x1 = place(u + k * stepU, perPixel);
-			const y1 = place(v + k * stepV, perPixel);
-			const dx = ((x1 - x0) / span) | 0;
-			const dy = ((y1 - y0) / span) | 0;
-			for (let j = 0; j < n; j++, o += 3) {
-				const sx = x0 + j * dx;
-				const sy = y0 + j * dy;
-				const fx = (sx >> 5) & 127;
-				const fy = (sy >> 5) & 127;
-				const p = (sy >> 12) * stride + (sx >> 12) * channels;
-				const q = p + stride;
-				const w11 = Math.imul(fx, fy);
-				const w10 = (fx << 7) - w11;
-				const w01 = (fy << 7) - w11;
-				const w00 = 16384 - w10 - w01 - w11;
-				for (let c = 0; c < 3; c++) {
-					out[o + c] = blend(
-						data[p + c]!,
-						data[p + c + channels]!,
-						data[q + c]!,
-						data[q + c + channels]!,
-						w00,
-						w10,
-						w01,
-						w11
-					);
-				}
-			}
-			x0 = x1;
-			y0 = y1;
-		}
-		return;
-	}
 	for (; o < end; o += 3, u += stepU, v += stepV, w += stepW) {
 		const sx = u / w - 0.5;
 		const sy = v / w - 0.5;

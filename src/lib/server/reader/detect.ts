@@ -4,8 +4,8 @@ import { flatten } from '../../core/sheet/flatten';
 import { wholePicture } from '../../core/sheet/geometry';
 import { run } from './models';
 
-/** Longer side at which lines are looked for; both sides are multiples of 32. */
-const DETECT_SIZE = 960;
+/** Longer side at which lines are looked for. */
+export const DETECT_SIZE = 960;
 /** Where the detector's map is at least this, there is writing; a box needs the mean to be at least the other. */
 const WRITING = 0.3;
 const BOX = 0.55;
@@ -17,9 +17,14 @@ const LEAST_SIDE = 4;
 const MEAN = [0.406, 0.456, 0.485] as const;
 const DEVIATION = [0.225, 0.224, 0.229] as const;
 
-/** Finds the lines of writing on a picture: their boxes in its pixels, clockwise from the top left, top down. */
-export async function detectLines(picture: Picture): Promise<Quadrilateral[]> {
-	const scale = Math.min(1, DETECT_SIZE / Math.max(picture.width, picture.height));
+/**
+ * Finds the lines of writing on a picture: their boxes in its pixels, clockwise from the top left, top down.
+ *
+ * @param longest longer side in pixels at which they are looked for; time grows with its square
+ */
+export async function detectLines(picture: Picture, longest = DETECT_SIZE): Promise<Quadrilateral[]> {
+	const scale = Math.min(1, longest / Math.max(picture.width, picture.height));
+	// The detector takes sides of multiples of 32.
 	const side = (length: number) => Math.max(32, Math.round((length * scale) / 32) * 32);
 	const width = side(picture.width);
 	const height = side(picture.height);

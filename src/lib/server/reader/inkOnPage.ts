@@ -1,6 +1,7 @@
 import { components, type Component } from '../../core/raster/components';
 import type { Picture, Plane } from '../../core/raster/picture';
 import { writingMask, type WritingMask } from '../../core/legibility/writingMask';
+import { percentile } from '../../core/raster/percentile';
 import { halve } from '../../core/raster/halve';
 import { findFrames, type Frame } from '../../core/reading/frames';
 import { blackAndWhite } from '../../core/tone/blackAndWhite';
@@ -29,7 +30,7 @@ const RIM = 0.012;
 /** @param page evenly lit, at about 200 dots an inch */
 export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const { width, height } = page;
-	const all = blackAndWhite(page, dotsPerInch).data.map((v) => (v === 0 ? 1 : 0));
+	const all = inkOf(blackAndWhite(page, dotsPerInch));
 	const writing = writingMask(halve(page), NOISE);
 	const ink = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
 	const { list, labels } = components(ink, width, height);
@@ -38,9 +39,18 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 		list.map((c) => c.y1 - c.y0),
 		stroke
 	);
-	const frames = findFrames(list, labels, width, letter, stroke);
+	const found = findFrames(list, labels, width, letter, stroke);
+	const rings = ink === all ? [] : flatRings(withoutRules(page, all, ink), ink, page, letter, stroke);
+	const frames = [...rings, ...found.filter((f) => !rings.some((ring) => touch(f.inside, ring.inside)))];
 	const pixels = frames.flatMap((f) => f.pixels);
 	return { list, labels, stroke, letter, frames, clean: withoutFrames(page, pixels, stroke) };
+}
+
+/** 1 for black and 0 for white. */
+function inkOf({ data }: Plane): Uint8Array {
+	const ink = new Uint8Array(data.length);
+	for (let i = 0; i < ink.length; i++) ink[i] = data[i] === 0 ? 1 : 0;
+	return ink;
 }
 
 /** Ink that is also seen without rules and squares, at half the size. */
@@ -59,6 +69,43 @@ function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, heigh
 		}
 	}
 	return kept;
+}
+
+/** So much of a ring is seen beside ruling: its ends, where it is steep. */
+const STEEP = 0.25;
+
+/** Rings whose flat sides pass for rules: found in all of the ink. */
+function flatRings(
+	all: Uint8Array,
+	beside: Uint8Array,
+	{ width, height }: Plane,
+	letter: number,
+	stroke: number
+): Frame[] {
+	const { list, labels } = components(all, width, height);
+	const rings = findFrames(list, labels, width, letter, stroke).filter((f) => f.kind === 'around');
+	return rings.filter(
+		({ pixels }) => pixels.reduce((sum, p) => sum + beside[p]!, 0) >= STEEP * pixels.length
+	);
+}
+
+/** Rules are told from ink by their grey where they are lighter by this. */
+const LIGHTER = 30;
+
+/** Ink that is darker than rules are, as far as these differ. */
+function withoutRules({ data }: Plane, all: Uint8Array, beside: Uint8Array): Uint8Array {
+	const rules = new Uint32Array(256);
+	const writing = new Uint32Array(256);
+	for (let i = 0; i < all.length; i++) if (all[i]) (beside[i] ? writing : rules)[data[i]!]!++;
+	const [light, dark] = [percentile(rules, 0.5), percentile(writing, 0.5)];
+	if (light - dark < LIGHTER) return all;
+	const kept = new Uint8Array(all.length);
+	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < (light + dark) / 2) kept[i] = 1;
+	return kept;
+}
+
+function touch(one: Frame['inside'], other: Frame['inside']): boolean {
+	return one[0] < other[2] && other[0] < one[2] && one[1] < other[3] && other[1] < one[3];
 }
 
 function dilated({ data, width, height }: WritingMask): Uint8Array {

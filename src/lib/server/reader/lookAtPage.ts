@@ -1,21 +1,21 @@
 import { measureHand, type HandMeasures } from '../../core/hand/measureHand';
+import { halve } from '../../core/raster/halve';
 import type { Picture, Plane } from '../../core/raster/picture';
 import type { Box } from '../../core/reading/pieces';
 import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
-import type { Quadrilateral } from '../../core/sheet/geometry';
-import { detectLines } from './detect';
+import type { Point, Quadrilateral } from '../../core/sheet/geometry';
+import { DETECT_SIZE, detectLines } from './detect';
 import { inColour, inkOnPage } from './inkOnPage';
 import { readShort } from './readShort';
 import { recognise } from './recognise';
 
 /** A page as far as it was looked at: where lines lie, and what is short and tells something. */
 export interface LookedAt {
-	/** The page without what is drawn around labels, also as the general reader wants it. */
+	/** The page without what is drawn around labels. */
 	readonly clean: Plane;
-	readonly picture: Picture;
 	/** Boxes of the lines of writing, top down. */
 	readonly lines: readonly Quadrilateral[];
 	/** Usual height of a letter in pixels. */
@@ -36,8 +36,7 @@ export interface LookedAt {
 export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<LookedAt> {
 	const ink = inkOnPage(page, dotsPerInch);
 	const { list, letter, frames, clean } = ink;
-	const picture = inColour(clean);
-	const lines = await detectLines(picture);
+	const lines = await linesOn(clean);
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter);
 	const places = findPlaces(pieces, bounds, frames, page.height, letter);
@@ -50,7 +49,14 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 		{ ...ink, width: page.width, height: page.height, dotsPerInch },
 		bounds.map(([x, y]) => [x, y])
 	);
-	return { clean, picture, lines, letter, places, read, starts, hand };
+	return { clean, lines, letter, places, read, starts, hand };
+}
+
+/** Boxes of the lines of writing; the detector sees no more than half the pixels each way of a page in full size. */
+async function linesOn(page: Plane): Promise<Quadrilateral[]> {
+	if (Math.max(page.width, page.height) < 2 * DETECT_SIZE) return detectLines(inColour(page));
+	const lines = await detectLines(inColour(halve(page)));
+	return lines.map((box) => box.map(([x, y]): Point => [2 * x, 2 * y]) as unknown as Quadrilateral);
 }
 
 /** What the recogniser of short writing says of places that have been cut out. */
@@ -80,10 +86,28 @@ export function shownOf({ places, letter }: LookedAt, index: number): Quadrilate
 	return corners([box[0], box[1], Math.min(box[2], box[0] + SHOWN * letter), box[3]]);
 }
 
+/** The piece of the page around what is shown of a place, and where it lies in that. */
+function shownAlone(looked: LookedAt, index: number): { picture: Picture; corners: Quadrilateral } {
+	const shown = shownOf(looked, index);
+	const { width, height, data } = looked.clean;
+	const [x0, y0] = shown[0].map((v) => Math.max(0, Math.floor(v) - 2)) as [number, number];
+	const x1 = Math.max(x0 + 1, Math.min(width, Math.ceil(shown[2][0]) + 2));
+	const y1 = Math.max(y0 + 1, Math.min(height, Math.ceil(shown[2][1]) + 2));
+	const piece = new Uint8Array((x1 - x0) * (y1 - y0));
+	for (let y = y0; y < y1; y++) {
+		piece.set(data.subarray(y * width + x0, y * width + x1), (y - y0) * (x1 - x0));
+	}
+	return {
+		picture: inColour({ width: x1 - x0, height: y1 - y0, data: piece }),
+		corners: shown.map(([x, y]): Point => [x - x0, y - y0]) as unknown as Quadrilateral
+	};
+}
+
 /** A second opinion on a place: what the general reader sees there. */
 export async function withSecondOpinion(looked: LookedAt, index: number): Promise<ReadLine> {
 	const line = looked.read[index]!;
-	const { posterior } = await recognise(looked.picture, shownOf(looked, index));
+	const { picture, corners } = shownAlone(looked, index);
+	const { posterior } = await recognise(picture, corners);
 	return { ...line, posteriors: [...line.posteriors, posterior] };
 }
 

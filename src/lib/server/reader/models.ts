@@ -26,6 +26,12 @@ function session(model: Model): Promise<InferenceSession> {
 	return loading;
 }
 
+/** Loads all of them, so that the first page need not wait for it. */
+export async function loadModels(): Promise<void> {
+	const models: readonly Model[] = ['detector', 'recogniser', 'direction', 'short writing'];
+	await Promise.all([...models.map(session), alphabet()]);
+}
+
 /** @throws with a sentence that says what to do where the bytes are no model */
 export async function sessionOf(model: Model, bytes: Uint8Array): Promise<InferenceSession> {
 	const { InferenceSession } = await import('onnxruntime-node');

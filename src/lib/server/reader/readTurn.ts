@@ -11,6 +11,8 @@ import { recognise } from './recognise';
 
 /** Enough for lines to be read; half of what a page is kept in. */
 const RESOLUTION = 120;
+/** Longer side at which lines are looked for: a few long ones are enough. */
+const LOOKED_AT = 800;
 /** Lines whose direction is asked for, and of those, lines that are read both ways; longest first. */
 const ASKED = 12;
 const READ = 3;
@@ -21,6 +23,8 @@ const ILLEGIBLE = 0.55;
 const LEGIBLE = 0.75;
 /** A lead in reading confidence of this much is certain. */
 const CLEAR_LEAD = 0.15;
+/** Log odds from which on no further line is read. */
+const SETTLED = 4;
 /** How much a line's direction and a difference in reading confidence say, in log odds. */
 const DIRECTION_WEIGHT = 0.35;
 const DIRECTION_LIMIT = 1.2;
@@ -36,7 +40,7 @@ export async function readTurn(picture: Picture, corners: Quadrilateral): Promis
 	const { width, height } = pageSize(picture, corners, 0, RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
 	const lying = evenLight(flat, estimateIllumination(flat));
-	const boxes = await detectLines(lying);
+	const boxes = await detectLines(lying, LOOKED_AT);
 	let wide = 0;
 	let tall = 0;
 	for (const box of boxes) {
@@ -49,12 +53,14 @@ export async function readTurn(picture: Picture, corners: Quadrilateral): Promis
 	const turned = () => ({ page: quarter(lying), boxes: boxes.map((box) => turnBox(box, height)) });
 	if (sureOfAxis >= CLEAR_AXIS) {
 		const sideways = tall > wide;
-		const evidence = await evidenceFor(...(sideways ? both(turned()) : both({ page: lying, boxes })));
+		const seen = sideways ? turned() : { page: lying, boxes };
+		const evidence = await evidenceFor(seen.page, seen.boxes, SETTLED);
 		return guess(sideways, evidence, sureOfAxis);
 	}
 	// Short words and numbers lie nearly square: all four ways are tried, and the one that reads best wins.
 	const straight = await evidenceFor(lying, boxes);
-	const other = await evidenceFor(...both(turned()));
+	const across = turned();
+	const other = await evidenceFor(across.page, across.boxes);
 	const sideways = other.reading > straight.reading;
 	const lead = Math.abs(other.reading - straight.reading);
 	return guess(sideways, sideways ? other : straight, Math.min(1, lead / CLEAR_LEAD));
@@ -67,8 +73,16 @@ interface Evidence {
 	readonly reading: number;
 }
 
-/** What a picture's lines say, read from both ends. */
-async function evidenceFor(page: Picture, boxes: readonly Quadrilateral[]): Promise<Evidence> {
+/**
+ * What a picture's lines say, read from both ends.
+ *
+ * @param settled log odds from which on no further line is read
+ */
+async function evidenceFor(
+	page: Picture,
+	boxes: readonly Quadrilateral[],
+	settled = Infinity
+): Promise<Evidence> {
 	const lines = boxes
 		.filter((box) => sides(box)[0] > 0.7 * sides(box)[1])
 		.sort((a, b) => sides(b)[0] - sides(a)[0])
@@ -80,14 +94,18 @@ async function evidenceFor(page: Picture, boxes: readonly Quadrilateral[]): Prom
 	}
 	let one = 0;
 	let two = 0;
-	const read = lines.slice(0, READ);
-	for (const line of read) {
+	let read = 0;
+	// As long as it is not settled, one line more (Wald 1945, a sequential test).
+	for (const line of lines.slice(0, READ)) {
 		const [a, b, c, d] = line;
-		one += (await recognise(page, line)).confidence;
-		two += (await recognise(page, [c, d, a, b])).confidence;
+		const [straight, turned] = [await recognise(page, line), await recognise(page, [c, d, a, b])];
+		one += straight.confidence;
+		two += turned.confidence;
+		upright += READING_WEIGHT * (straight.confidence - turned.confidence);
+		read++;
+		if (Math.abs(upright) >= settled && Math.max(one, two) / read >= LEGIBLE) break;
 	}
-	upright += READING_WEIGHT * (one - two);
-	return { upright, reading: Math.max(one, two) / Math.max(1, read.length) };
+	return { upright, reading: Math.max(one, two) / Math.max(1, read) };
 }
 
 function guess(sideways: boolean, { upright, reading }: Evidence, sureOfAxis: number): TurnGuess {
@@ -97,10 +115,6 @@ function guess(sideways: boolean, { upright, reading }: Evidence, sureOfAxis: nu
 		turn: addTurns(sideways ? 90 : 0, upright < 0 ? 180 : 0),
 		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000
 	};
-}
-
-function both({ page, boxes }: { page: Picture; boxes: readonly Quadrilateral[] }) {
-	return [page, boxes] as const;
 }
 
 function sides([a, b, , d]: Quadrilateral): [across: number, down: number] {

@@ -3,6 +3,7 @@ import { unsurePlaces } from '../../core/reading/labelCandidates';
 import type { LabelForms } from '../../core/reading/labelForms';
 import { pageReading, type PageReading } from '../../core/reading/pageReading';
 import type { ReadLine } from '../../core/reading/readLine';
+import { inColour } from './inkOnPage';
 import { lookAtPage, withSecondOpinion, type LookedAt } from './lookAtPage';
 import { readLines } from './readLines';
 
@@ -16,7 +17,7 @@ export async function wholeReading(
 	dotsPerInch: number,
 	forms: LabelForms
 ): Promise<PageReading> {
-	return readingFrom(page, dotsPerInch, forms, ({ picture, lines }) => readLines(picture, lines));
+	return readingFrom(page, dotsPerInch, forms, ({ clean, lines }) => readLines(inColour(clean), lines));
 }
 
 /** What a person waits for: labels, page number and name, and the beginnings of lines. */

@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -7,13 +7,18 @@ import type { StepBudget } from './budgets';
 
 // Processes that do what they are told, in place of the real steps.
 const folder = mkdtempSync(join(tmpdir(), 'membrana-lane-'));
+/** A dot for each process that was started. */
+const starts = join(folder, 'starts');
+writeFileSync(starts, '');
 writeFileSync(
 	join(folder, 'worker.js'),
 	`const kept = [];
-	process.on('message', ({ input }) => {
+	require('node:fs').appendFileSync(${JSON.stringify(starts)}, '.');
+	process.on('message', ({ input, quiet }) => {
 		if (input.spin) for (;;);
 		if (input.crash) process.exit(7);
 		if (input.hold) { const grow = () => { kept.push(Buffer.alloc(40e6, 1)); setTimeout(grow, 20); }; return grow(); }
+		if (quiet) return;
 		if (input.fail) return process.send({ error: 'It said no.' });
 		setTimeout(() => process.send({ result: { pid: process.pid, said: input.say } }), input.after ?? 0);
 	});`
@@ -51,6 +56,26 @@ describe('a lane of processes', () => {
 			await new Promise((done) => setTimeout(done, 1));
 			while (performance.now() < until);
 		}
+		await resting.close();
+	});
+
+	it('has one process begin when asked, unless there is one, and gives it work meanwhile', async () => {
+		const resting = new Lane({ processes: 2, rest: 300 });
+		const started = () => readFileSync(starts, 'utf8').length;
+		// Those of the other lane.
+		await expect.poll(started).toBeGreaterThanOrEqual(2);
+		const before = started();
+		const slow = { name: 'lock', input: { after: 60_000 } } as unknown as Task;
+		for (let i = 0; i < 3; i++) resting.makeReady(slow);
+		const task = { name: 'lock', input: { say: 'at once' } } as unknown as Task;
+		expect(await resting.run(task, budget())).toMatchObject({ said: 'at once' });
+		resting.makeReady(slow);
+		expect(started()).toBe(before + 1);
+		// Nothing was asked of it for long enough: it goes, whether it was ever given work or not.
+		await expect.poll(() => resting.processes).toBe(0);
+		resting.makeReady(slow);
+		expect(resting.processes).toBe(1);
+		await expect.poll(() => resting.processes).toBe(0);
 		await resting.close();
 	});
 

@@ -34,6 +34,8 @@ const CLOCK = 10;
 export interface Task {
 	readonly name: StepName;
 	readonly input: unknown;
+	/** Nobody waits for it: no answer is sent. */
+	readonly quiet?: boolean;
 }
 export type TaskAnswer = { readonly result: unknown } | { readonly error: string };
 
@@ -90,6 +92,11 @@ export class Lane {
 		this.#look.unref();
 	}
 
+	/** How many there are at this moment, at work or not. */
+	get processes(): number {
+		return this.#workers.size;
+	}
+
 	run(task: Task, budget: StepBudget): Promise<unknown> {
 		if (this.#closed) return Promise.reject(new CrashError('closed'));
 		return new Promise((done, fail) => {
@@ -98,6 +105,14 @@ export class Lane {
 			this.#waiting.splice(behind < 0 ? this.#waiting.length : behind, 0, waiting);
 			this.#assign();
 		});
+	}
+
+	/** Has a process begin with this unless there is one. It may be given work meanwhile; nobody waits for the answer. */
+	makeReady(task: Omit<Task, 'quiet'>): void {
+		if (this.#closed || this.#workers.size > 0) return;
+		const worker = this.#start();
+		worker.process.send({ ...task, quiet: true } satisfies Task, () => {});
+		this.#restLater(worker);
 	}
 
 	close(): Promise<void> {
@@ -165,8 +180,7 @@ export class Lane {
 			else if (running && 'error' in answer) running.fail(new Error(answer.error));
 			if (worker.slow) return this.#dismiss(worker);
 			this.#assign();
-			const { rest } = this.options;
-			if (!worker.running && rest !== undefined) worker.rest = setTimeout(() => this.#dismiss(worker), rest);
+			if (!worker.running) this.#restLater(worker);
 		});
 		child.on('error', (error) => console.error('Worker:', error.message));
 		child.on('exit', (code, signal) => {
@@ -192,6 +206,11 @@ export class Lane {
 	#renew(worker: Worker): void {
 		if (this.options.rest !== undefined || Date.now() - worker.idleSince < FALLOW) return;
 		if ((useOf(worker.process.pid ?? 0)?.megabytes ?? 0) > LEAN) this.#dismiss(worker);
+	}
+
+	#restLater(worker: Worker): void {
+		const { rest } = this.options;
+		if (rest !== undefined) worker.rest = setTimeout(() => this.#dismiss(worker), rest);
 	}
 
 	/** Ends a process that has nothing to do. Until it has ended it is still there, and must not be given anything. */

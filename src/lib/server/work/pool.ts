@@ -28,6 +28,11 @@ export class Pool {
 		return this.#lanes[budget.lane].run({ name, input }, budget) as Promise<Awaited<ReturnType<Steps[Name]>>>;
 	}
 
+	/** Something is on its way that will be read: the models are loaded meanwhile. */
+	expectReading(): void {
+		this.#lanes.reader.makeReady({ name: 'loadReader', input: null });
+	}
+
 	async close(): Promise<void> {
 		await Promise.all(Object.values(this.#lanes).map((lane) => lane.close()));
 	}

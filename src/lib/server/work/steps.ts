@@ -47,6 +47,7 @@ import { SourceError } from '../codec/sourceError';
 import { encodeCoarser, weighPage } from '../codec/weigh';
 import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { zipPages } from '../codec/zipOut';
+import { loadModels } from '../reader/models';
 import { readTurn } from '../reader/readTurn';
 import { firstReading, wholeReading } from '../reader/wholeReading';
 import type { FormField } from '../../core/marks/formFields';
@@ -217,6 +218,12 @@ export function weigh(input: WeighInput): Promise<Outcome<{ weights: PageWeight[
 		});
 		return { weights };
 	});
+}
+
+/** Loads what reading needs, before there is anything to read. */
+export async function loadReader(): Promise<null> {
+	await loadModels();
+	return null;
 }
 
 export interface OrientationInput {

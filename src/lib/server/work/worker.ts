@@ -7,9 +7,9 @@ import * as steps from './steps';
 process.on('message', (task: Task) => {
 	const step = steps[task.name] as (input: unknown) => Promise<unknown>;
 	step(task.input).then(
-		(result) => reply({ result }),
+		(result) => task.quiet || reply({ result }),
 		(error: unknown) =>
-			reply({ error: error instanceof Error ? (error.stack ?? error.message) : String(error) })
+			task.quiet || reply({ error: error instanceof Error ? (error.stack ?? error.message) : String(error) })
 	);
 });
 process.on('disconnect', () => process.exit());

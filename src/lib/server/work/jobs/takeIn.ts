@@ -27,8 +27,9 @@ export const takeIn = (services: Services): Handler<'take-in'> => ({
 });
 
 async function take(services: Services, sourceId: string): Promise<void> {
-	const { db, vault, pool } = services;
+	const { db, vault, pool, reads } = services;
 	const source = await sourceById(db, sourceId);
+	if (reads) pool.expectReading();
 	if (!source || source.state === 'refused' || source.state === 'repeat') return;
 	const refuse = async (problem: string) => {
 		await refuseSource(db, source.id, problem);

@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest';
+import { specimenPage } from '../../../../bench/situations';
+import type { Block } from '../../../../demo/generator/writtenPage';
+import { preparePage } from '../../core/page/preparePage';
+import { wholePicture } from '../../core/sheet/geometry';
+import { greyOf } from '../../core/tone/finish';
+import { inkOnPage } from './inkOnPage';
+
+const TONE = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
+const TEXT = { kind: 'text', lines: ['the lode runs slower near', 'the reeds in the bend'] } as const;
+
+/** What is found around or under labels of a page, and how much of it is left. */
+function framesOn(ruling: 'ruled' | 'squared', labels: readonly Block[]) {
+	const blocks = labels.flatMap((label) => [label, TEXT]);
+	const { picture } = specimenPage(21, 8, { ruling, blocks, name: undefined, pageNumber: undefined });
+	const { finished, facts } = preparePage(picture, {
+		corners: wholePicture(picture.width, picture.height),
+		turn: 0,
+		tone: TONE
+	});
+	const plane = greyOf(finished);
+	const { frames, clean } = inkOnPage(plane, facts.dotsPerInch);
+	const rings = frames.filter((f) => f.kind === 'around');
+	const dark = ({ data }: typeof plane, at: readonly number[]) => at.filter((p) => data[p]! < 128).length;
+	return rings.map(({ inside, pixels }) => ({
+		inside,
+		before: dark(plane, pixels),
+		after: dark(clean, pixels)
+	}));
+}
+
+describe.each(['ruled', 'squared'] as const)('what is drawn around labels, on %s paper', (ruling) => {
+	it('is found also where it is wide and runs with the rules, and taken away whole', () => {
+		const labels = ['Exercise 3', 'Exercise 10'].map((text) => ({
+			kind: 'label' as const,
+			text,
+			mark: 'circled' as const
+		}));
+		const rings = framesOn(ruling, labels);
+		expect(rings).toHaveLength(2);
+		for (const { inside, before, after } of rings) {
+			expect(inside[2] - inside[0]).toBeGreaterThan(4 * (inside[3] - inside[1]));
+			expect(before).toBeGreaterThan(300);
+			expect(after).toBe(0);
+		}
+	});
+
+	it('is none where nothing is drawn', () => {
+		const labels = ['Exercise 3', '4 b)'].map((text) => ({ kind: 'label' as const, text }));
+		expect(framesOn(ruling, labels)).toEqual([]);
+	});
+});

@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url';
+import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
 import { kernelsPlugin } from './kernelsPlugin.ts';
 
@@ -6,7 +7,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
 	assetsInclude: ['**/*.onnx'],
-	plugins: [kernelsPlugin],
+	plugins: [kernelsPlugin, svelte()],
 	resolve: {
 		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }
 	},

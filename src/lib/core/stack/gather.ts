@@ -2,7 +2,7 @@ import { logSum, type PacketLikelihood } from './packetLikelihood';
 import type { Segmentation } from './segment';
 
 /** Pages of one packet, wherever they lay. */
-export interface Heap {
+export interface Gathered {
 	/** Places in the list, in the order in which they belong. */
 	readonly pages: readonly number[];
 	/** How sure it is that they are one packet, 0 to 1. */
@@ -33,8 +33,8 @@ const MOVED = 0.8;
 export function gather(
 	judge: PacketLikelihood,
 	{ segments }: Segmentation
-): { heaps: Heap[]; left: number[] } {
-	let heaps: Heap[] = segments.map(({ packet, confidence }) => ({
+): { heaps: Gathered[]; left: number[] } {
+	let heaps: Gathered[] = segments.map(({ packet, confidence }) => ({
 		pages: packet.own,
 		confidence,
 		moved: []
@@ -66,7 +66,7 @@ function value(judge: PacketLikelihood, pages: readonly number[]): number {
 }
 
 /** Short packets that nothing makes a packet of their own, and packets of one person, put where they fit best. */
-function joined(judge: PacketLikelihood, all: readonly Heap[]): Heap[] {
+function joined(judge: PacketLikelihood, all: readonly Gathered[]): Gathered[] {
 	let heaps = [...all];
 	for (const run of [...heaps].sort((a, b) => a.pages.length - b.pages.length)) {
 		const others = heaps.filter((h) => h !== run);
@@ -88,13 +88,13 @@ function joined(judge: PacketLikelihood, all: readonly Heap[]): Heap[] {
 }
 
 /** The packets that lie before and behind one. */
-function neighbours(heap: Heap, all: readonly Heap[]): Heap[] {
+function neighbours(heap: Gathered, all: readonly Gathered[]): Gathered[] {
 	const inPile = [...all].sort((a, b) => Math.min(...a.pages) - Math.min(...b.pages));
 	const at = inPile.indexOf(heap);
 	return [at - 1, at + 1].flatMap((k) => inPile[k] ?? []);
 }
 
-function withRun(heap: Heap, pages: readonly number[], run: readonly number[]): Heap {
+function withRun(heap: Gathered, pages: readonly number[], run: readonly number[]): Gathered {
 	return { pages, confidence: Math.min(heap.confidence, MOVED), moved: [...heap.moved, ...run] };
 }
 
@@ -102,7 +102,7 @@ function withRun(heap: Heap, pages: readonly number[], run: readonly number[]): 
 function homeOf(
 	judge: PacketLikelihood,
 	run: readonly number[],
-	heaps: readonly Heap[],
+	heaps: readonly Gathered[],
 	apart: number
 ): { heap: number; pages: number[] } | null {
 	const ways = heaps.map(({ pages }, heap) => {

@@ -3,7 +3,7 @@ import type { Telling } from '../order/pageClues';
 import type { Page } from '../packet/packet';
 import { cutReasons, isNameRead, personReasons } from './becauses';
 import { FEEDINGS, inPileOrder, type Feeding } from './feeding';
-import { gather, type Heap } from './gather';
+import { gather, type Gathered } from './gather';
 import { matchPersons, type PersonGuess } from './matchPersons';
 import { PacketLikelihood, type Growing, type Habits } from './packetLikelihood';
 import { segment, type Segmentation } from './segment';
@@ -147,7 +147,7 @@ interface Told {
 	readonly list: readonly WrittenPage[];
 	readonly cut: Segmentation;
 	readonly judge: PacketLikelihood;
-	readonly heaps: readonly Heap[];
+	readonly heaps: readonly Gathered[];
 	readonly packets: readonly Growing[];
 	readonly guesses: readonly PersonGuess[];
 	readonly left: readonly number[];
@@ -198,7 +198,7 @@ function told(known: Told): StackProposal {
 }
 
 /** The first of a packet's pages that lies where the packet does. */
-function firstOf({ pages, moved }: Heap): number {
+function firstOf({ pages, moved }: Gathered): number {
 	const own = pages.filter((i) => !moved.includes(i));
 	return Math.min(...(own.length > 0 ? own : pages));
 }

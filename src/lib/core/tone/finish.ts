@@ -39,19 +39,10 @@ export function finish(
 	const curve = toneCurve(tone);
 	switch (tone.name) {
 		case 'colour': {
-			const base = colours();
-			if (!curve && base.channels === 3) {
-				const { width, height, data } = base;
-				return { holds: 'colours', picture: { width, height, channels: 3, data: new Uint8Array(data) } };
-			}
-			const out = new Uint8Array(base.width * base.height * 3);
-			for (let i = 0, p = 0; i < out.length; i += 3, p += base.channels) {
-				for (let c = 0; c < 3; c++) out[i + c] = curve ? curve[base.data[p + c]!]! : base.data[p + c]!;
-			}
-			return {
-				holds: 'colours',
-				picture: { width: base.width, height: base.height, channels: 3, data: out }
-			};
+			const { width, height, channels, data: base } = colours();
+			const data = channels === 3 ? new Uint8Array(base) : withoutAlpha(base);
+			if (curve) for (let i = 0; i < data.length; i++) data[i] = curve[data[i]!]!;
+			return { holds: 'colours', picture: { width, height, channels: 3, data } };
 		}
 		case 'greyscale': {
 			const plane = grey();
@@ -68,4 +59,15 @@ export function finish(
 					: blackAndWhite(grey(), dotsPerInch, tone.inkWeight)
 			};
 	}
+}
+
+/** Three bytes a pixel of four. */
+function withoutAlpha(data: Picture['data']): Uint8Array {
+	const out = new Uint8Array((data.length / 4) * 3);
+	for (let i = 0, p = 0; i < out.length; i += 3, p += 4) {
+		out[i] = data[p]!;
+		out[i + 1] = data[p + 1]!;
+		out[i + 2] = data[p + 2]!;
+	}
+	return out;
 }

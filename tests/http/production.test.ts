@@ -57,7 +57,7 @@ describe('what `build` makes', () => {
 		expect(JSON.parse(told)).toMatchObject({
 			turn: 0,
 			blank: false,
-			reading: { name: { text: expect.anything() } }
+			reading: { labels: [{ question: '1' }, { question: '2' }] }
 		});
 	});
 

@@ -55,7 +55,7 @@ export function summarise(
 	findings: readonly Finding[],
 	proposed: readonly Seam[] = []
 ): PacketSummary {
-	const verdictOf = (page: string) => records[page]?.prepared?.legibility.verdict ?? null;
+	const legibilityOf = (page: string) => records[page]?.prepared?.legibility.verdict ?? null;
 	const piecesIn = (seams: readonly Seam[]) =>
 		piecesByQuestion(
 			withoutHeaders(
@@ -85,7 +85,7 @@ export function summarise(
 			}
 			const here = wrong.filter((f) => f.pages.some((p) => positions.includes(p)));
 			const level = here.some((f) => f.level === 'blocks') ? 'blocks' : here.length > 0 ? 'look' : null;
-			const verdicts = positions.map((p) => verdictOf(packet.strip[p - 1]!));
+			const verdicts = positions.map((p) => legibilityOf(packet.strip[p - 1]!));
 			const bad = positions.find((p) => here.some((f) => f.pages.includes(p)));
 			return {
 				question: id,

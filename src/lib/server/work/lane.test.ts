@@ -99,7 +99,7 @@ describe('a lane of processes', () => {
 	}, 30_000);
 
 	it('has room for others while every process is at something long', async () => {
-		const long = [run({ spin: true }, { cpuSeconds: 8 }), run({ spin: true }, { cpuSeconds: 8 })];
+		const long = [run({ spin: true }, { cpuSeconds: 6 }), run({ spin: true }, { cpuSeconds: 6 })];
 		const ended = Promise.allSettled(long);
 		expect((await run({ say: 'meanwhile' })).said).toBe('meanwhile');
 		const outcomes = await ended;

@@ -103,7 +103,7 @@ export function summarise(
 			task: fix?.task ?? null,
 			page: fix?.page ?? packet.strip[(pages[0] ?? 0) - 1] ?? null
 		})),
-		pages: packet.strip.map(verdictOf)
+		pages: packet.strip.map(legibilityOf)
 	};
 }
 

@@ -26,6 +26,9 @@ describe('withLabelsSettled', () => {
 
 	it('believes what is written as the sure labels of the packet are, and doubts what is not', () => {
 		const of = (one: ReturnType<typeof written>) => chance({ p: known(sure), q: known([one]) })('q', 0);
+		const alone = (form: LabelForm) => chance({ q: known([doubtful(form)]) })('q', 0);
+		expect(of(doubtful('named'))).toBeGreaterThan(alone('named') + 0.05);
+		expect(of(doubtful('bare'))).toBeLessThan(alone('bare') - 0.05);
 		expect(of(doubtful('named'))).toBeGreaterThan(0.75);
 		expect(of(doubtful('bare'))).toBeLessThan(0.45);
 		expect(of(doubtful('named', 5))).toBeLessThan(of(doubtful('named')));

@@ -122,19 +122,19 @@ function flattenPlain(picture: Picture, page: Page): Uint8Array {
 	const out = new Uint8Array(page.width * page.height * 3);
 	// Two rows of samples for each row of pixels, two samples for each pixel.
 	const [upper, lower] = [new Uint8Array(TILE.width * 6), new Uint8Array(TILE.width * 6)];
+	const sampleAt = (column: number, row: number, count: number, into: Uint8Array, at: number) =>
+		inPieces(page, column, row, count, (piece, n, done) =>
+			sampleParts(
+				picture,
+				piece,
+				n,
+				(part, of, before) => sampleInside(picture, part, of, into, at + 3 * (done + before)),
+				(part, of, before) => sampleEdge(picture, part, of, into, at + 3 * (done + before))
+			)
+		);
 	for (const { left, top, width, height } of tilesOf(page)) {
 		for (let y = top; y < top + height; y++) {
 			const to = 3 * (y * page.width + left);
-			const sampleAt = (column: number, row: number, count: number, into: Uint8Array, at: number) =>
-				inPieces(page, column, row, count, (piece, n, done) =>
-					sampleParts(
-						picture,
-						piece,
-						n,
-						(part, of, before) => sampleInside(picture, part, of, into, at + 3 * (done + before)),
-						(part, of, before) => sampleEdge(picture, part, of, into, at + 3 * (done + before))
-					)
-				);
 			if (!page.isDense) {
 				sampleAt(left, y, width, out, to);
 				continue;

@@ -1,3 +1,4 @@
+import { below } from '../../core/raster/below';
 import { components, type Component } from '../../core/raster/components';
 import type { Picture, Plane } from '../../core/raster/picture';
 import { writingMask, type WritingMask } from '../../core/legibility/writingMask';
@@ -30,7 +31,7 @@ const RIM = 0.012;
 /** @param page evenly lit, at about 200 dots an inch */
 export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const { width, height } = page;
-	const all = inkOf(blackAndWhite(page, dotsPerInch));
+	const all = below(blackAndWhite(page, dotsPerInch), 1);
 	const writing = writingMask(halve(page), NOISE);
 	const ink = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
 	const { list, labels } = components(ink, width, height);
@@ -44,13 +45,6 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const frames = [...rings, ...found.filter((f) => !rings.some((ring) => touch(f.inside, ring.inside)))];
 	const pixels = frames.flatMap((f) => f.pixels);
 	return { list, labels, stroke, letter, frames, clean: withoutFrames(page, pixels, stroke) };
-}
-
-/** 1 for black and 0 for white. */
-function inkOf({ data }: Plane): Uint8Array {
-	const ink = new Uint8Array(data.length);
-	for (let i = 0; i < ink.length; i++) ink[i] = data[i] === 0 ? 1 : 0;
-	return ink;
 }
 
 /** Ink that is also seen without rules and squares, at half the size. */

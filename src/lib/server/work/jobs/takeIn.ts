@@ -29,8 +29,8 @@ export const takeIn = (services: Services): Handler<'take-in'> => ({
 async function take(services: Services, sourceId: string): Promise<void> {
 	const { db, vault, pool, reads } = services;
 	const source = await sourceById(db, sourceId);
-	if (reads) pool.expectReading();
 	if (!source || source.state === 'refused' || source.state === 'repeat') return;
+	if (reads) pool.expectReading();
 	const refuse = async (problem: string) => {
 		await refuseSource(db, source.id, problem);
 		packetChanged(source.packetId);

@@ -10,8 +10,8 @@ import type { TextLine } from '../src/lib/core/reading/pageReading';
 import { likest, type RosterPerson } from '../src/lib/core/reading/personName';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import type { Part } from '../training/hands';
-import { fedPage } from './stacks/feed';
-import { sampleStack, type StackPage } from './stacks/sampleStack';
+import { stackPicture } from './stacks/lookedStack';
+import { sampleStack, type Kind, type StackPage } from './stacks/sampleStack';
 
 /** Text as like a name as this is that name, for who reads it. */
 const READABLE = 0.7;
@@ -26,13 +26,14 @@ export async function benchHiddenNames(
 	firstSeed: number,
 	part: Part,
 	most: number,
+	kind: Kind,
 	print: (line: string) => void
 ): Promise<void> {
 	const folder = mkdtempSync(join(tmpdir(), 'membrana-names-'));
 	const cores = new EveryCore();
 	const sum = { pages: 0, names: 0, covered: 0, readable: 0, missed: 0, look: 0, needless: 0, work: 0 };
 	for (let s = 0; s < stacks; s++) {
-		const stack = sampleStack(firstSeed + s, part, most);
+		const stack = sampleStack(firstSeed + s, part, most, kind);
 		const roster = stack.roster.map((p) => ({ given: p.givenName, family: p.familyName, id: p.sourcedId }));
 		const packets = new Map<string, { page: StackPage; index: number }[]>();
 		stack.pages.forEach((page, index) => {
@@ -44,8 +45,7 @@ export async function benchHiddenNames(
 			const looked = await Promise.all(
 				pages.map(async ({ page, index }) => {
 					const path = join(folder, `${stack.seed}-${index}.jpg`);
-					const fed = { spec: page.spec!, lies: page.lies };
-					writeFileSync(path, await fedPage(fed, stack.seed * 1000 + index));
+					writeFileSync(path, await stackPicture(stack, page, stack.seed * 1000 + index));
 					const [made] = await cores.pages({
 						path,
 						type: 'jpeg',

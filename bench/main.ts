@@ -72,6 +72,7 @@ if (what === 'stacks')
 		Number(rest[1] ?? 901),
 		(rest[2] ?? 'test') as Part,
 		Number(rest[3] ?? 11),
+		rest[4] === 'other' ? 'other' : 'usual',
 		print
 	);
 if (what === 'names')
@@ -80,6 +81,7 @@ if (what === 'names')
 		Number(rest[1] ?? 1201),
 		(rest[2] ?? 'test') as Part,
 		Number(rest[3] ?? 10),
+		rest[4] === 'other' ? 'other' : 'usual',
 		print
 	);
 if (what === 'fit' && rest[0] === 'hands')

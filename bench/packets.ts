@@ -141,7 +141,7 @@ export function samplePacket(
 	const subjects = shuffled(SUBJECTS, random);
 	/** What was drawn later goes by chances of its own, so that the rest of a packet stays as its seed made it. */
 	const beside = new Random(seed + 1);
-	const before = habits.before.length > 1 ? beside.pick(habits.before) : 0;
+	const before = !inClass && habits.before.length > 1 ? beside.pick(habits.before) : 0;
 	const questions = before ? drawn.map((q) => ({ ...q, label: String(Number(q.label) + before) })) : drawn;
 	const header = habits.header(beside);
 	const brief = habits.brief > 0 && beside.chance(habits.brief);

@@ -29,7 +29,7 @@ interface Hiding {
 	readonly look: NamesOnPage['look'];
 }
 const NOTHING_HIDDEN: Hiding = { boxes: [], look: null };
-const NOT_READ: NamesOnPage = { places: [], look: 'not-read' };
+const NOT_READ: NamesOnPage = { places: [], doubtful: [], look: 'not-read' };
 
 /**
  * `bundle --question 3 -o FOLDER CUTFOLDER`: one PDF for each question of what `cut` wrote, every answer under a code.

@@ -15,6 +15,10 @@ export interface Sample {
 
 /** Chance that digits are some that real people wrote. */
 const REAL_DIGITS = 0.5;
+/** Chance that every letter is of another hand: a letter is to be told by itself, not by those beside it. */
+const MIXED = 0.3;
+/** Hands that such a piece is mixed of. */
+const MIXED_OF = 6;
 /** One canvas for all: what canvases hold is not given back fast enough. */
 const SHEET = createCanvas(3200, 200);
 
@@ -27,7 +31,11 @@ export function drawSample(
 ): Sample {
 	const hand = random.pick(hands);
 	const size = random.between(24, 46);
-	const manner = someManner(random, random.chance(REAL_DIGITS) ? digits : null);
+	const steady = someManner(random, random.chance(REAL_DIGITS) ? digits : null);
+	const mixed = Array.from({ length: random.chance(MIXED) ? MIXED_OF : 0 }, () => random.pick(hands)).map(
+		({ family, scale }) => ({ family, scale: scale / hand.scale })
+	);
+	const manner = mixed.length > 0 ? { ...steady, mixed } : steady;
 	const ink = inkOf(random);
 	const width = Math.min(SHEET.width, Math.ceil((writing.text.length + 6) * 0.9 * size) + 80);
 	const height = Math.ceil(4.2 * size);

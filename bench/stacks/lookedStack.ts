@@ -4,11 +4,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { deserialize, serialize } from 'node:v8';
 import { EveryCore } from '../../cli/everyCore';
+import { Random } from '../../demo/generator/random';
 import type { PageFacts } from '../../src/lib/core/page/preparePage';
 import type { PageReading } from '../../src/lib/core/reading/pageReading';
 import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
+import { PIPELINE, READER } from '../../src/lib/server/store/derivedKeys';
+import { photographPage } from '../packetShots';
 import { blankBack, fedPage } from './feed';
-import { sampleStack, type SampleStack } from './sampleStack';
+import { sampleStack, type Kind, type SampleStack, type StackPage } from './sampleStack';
 import type { Part } from '../../training/hands';
 
 /** A stack whose pages have been prepared and looked at. */
@@ -18,20 +21,21 @@ export interface LookedStack {
 }
 
 /** Draws, prepares and looks at a stack; kept in a folder, as each page takes a second or two. */
-export async function lookedStack(seed: number, part: Part, most: number): Promise<LookedStack> {
-	const stack = sampleStack(seed, part, most);
+export async function lookedStack(seed: number, part: Part, most: number, kind?: Kind): Promise<LookedStack> {
+	const stack = sampleStack(seed, part, most, kind);
 	const folder = join(tmpdir(), 'membrana-stacks');
 	mkdirSync(folder, { recursive: true });
-	const key = createHash('sha256').update(JSON.stringify(stack)).digest('hex').slice(0, 16);
+	const key = createHash('sha256')
+		.update(JSON.stringify([stack, PIPELINE, READER]))
+		.digest('hex')
+		.slice(0, 16);
 	const file = join(folder, key);
 	if (existsSync(file)) return { stack, pages: deserialize(readFileSync(file)) as LookedStack['pages'] };
 	const cores = new EveryCore();
-	const like = stack.pages.find((p) => p.spec)!;
 	const pages: Promise<LookedStack['pages'][number]>[] = [];
 	for (const [i, page] of stack.pages.entries()) {
 		const path = join(folder, `${key}-${i}.jpg`);
-		const fed = page.spec ? { spec: page.spec, lies: page.lies } : blankBack({ spec: like.spec!, lies: 0 });
-		writeFileSync(path, await fedPage(fed, stack.seed * 1000 + i));
+		writeFileSync(path, await stackPicture(stack, page, stack.seed * 1000 + i));
 		pages.push(
 			cores
 				.pages({
@@ -51,4 +55,13 @@ export async function lookedStack(seed: number, part: Part, most: number): Promi
 	await cores.close();
 	writeFileSync(file, serialize(all));
 	return { stack, pages: all };
+}
+
+/** A side of a stack as it is brought in: from a feeder, or as a photograph. */
+export async function stackPicture(stack: SampleStack, page: StackPage, seed: number): Promise<Buffer> {
+	const like = { spec: stack.pages.find((p) => p.spec)!.spec!, lies: 0 } as const;
+	const { spec, lies } = page.spec ? { spec: page.spec, lies: page.lies } : blankBack(like);
+	if (!stack.isPhotographed) return fedPage({ spec, lies }, seed);
+	const random = new Random(seed);
+	return (await photographPage(spec, lies, random.between(0.3, 0.9), random)).jpeg;
 }

@@ -1,6 +1,7 @@
 import { proposeCuts } from '../../src/lib/core/stack/proposeCuts';
 import type { Part } from '../../training/hands';
 import { lookedStack, type LookedStack } from './lookedStack';
+import type { Kind } from './sampleStack';
 import { StackFigures } from './score';
 
 /** Cuts made-up stacks and says what was right. */
@@ -9,11 +10,12 @@ export async function benchStacks(
 	firstSeed: number,
 	part: Part,
 	most: number,
+	kind: Kind,
 	print: (line: string) => void
 ): Promise<void> {
 	const all = new StackFigures();
 	for (let i = 0; i < stacks; i++) {
-		const looked = await lookedStack(firstSeed + i, part, most);
+		const looked = await lookedStack(firstSeed + i, part, most, kind);
 		all.add(looked.stack, cut(looked), (page) => Number(page.slice(1)));
 		print(`  ${looked.stack.seed}: ${looked.stack.pages.length} pages, ${looked.stack.about}`);
 	}

@@ -24,8 +24,17 @@ export interface StackPage {
 	readonly lies: 0 | 180;
 }
 
+/**
+ * What a class is like: as what the weights were fitted on, or with `other` habits that nothing is fitted on, where
+ * people take another pen within a packet, write less evenly from page to page and put down a part of their name, and
+ * where half of the stacks are photographed.
+ */
+export type Kind = 'usual' | 'other';
+
 export interface SampleStack {
 	readonly seed: number;
+	/** Photographed page by page; from a feeder otherwise. */
+	readonly isPhotographed: boolean;
 	readonly sheet: RuleSheet;
 	readonly roster: readonly Pupil[];
 	readonly pages: readonly StackPage[];
@@ -45,8 +54,12 @@ const FAMILY =
 	);
 
 /** A class's answers to one assignment as one pile, with what goes wrong in piles. */
-export function sampleStack(seed: number, part: Part, most = 30): SampleStack {
+export function sampleStack(seed: number, part: Part, most = 30, kind: Kind = 'usual'): SampleStack {
 	const random = new Random(seed);
+	/** What other classes do, by chances of its own: the usual stay as their seeds made them. */
+	const beside = new Random(seed + 1);
+	const isOther = kind === 'other';
+	const isPhotographed = isOther && beside.chance(0.5);
 	const size = random.whole(8, most);
 	const families = shuffled(FAMILY, random).slice(0, size + random.whole(0, 3));
 	const givens = shuffled(GIVEN, random);
@@ -69,7 +82,7 @@ export function sampleStack(seed: number, part: Part, most = 30): SampleStack {
 				: habit;
 		const packet = samplePacket(
 			seed * 100 + i,
-			{ hands: part, digits: random.pick(['people', 'fonts']) },
+			{ hands: part, digits: random.pick(['people', 'fonts']), habits: isOther ? 'other' : undefined },
 			{
 				person: names[i]!,
 				roster: names,
@@ -78,8 +91,11 @@ export function sampleStack(seed: number, part: Part, most = 30): SampleStack {
 				length: usualLength * random.between(0.6, 1.3)
 			}
 		);
-		return packet.pages.slice(0, 8).map(({ spec, named }) => ({
-			spec,
+		const specs = packet.pages.slice(0, 8).map(({ spec }) => spec);
+		const isOnlyOne = givens.indexOf(pupil.givenName) + givens.length >= roster.length;
+		const written = isOther ? unsteady(specs, pupil, isOnlyOne, beside) : specs;
+		return packet.pages.slice(0, 8).map(({ named }, k) => ({
+			spec: written[k]!,
 			owner: pupil.sourcedId,
 			named: named !== null,
 			role: 'page',
@@ -153,7 +169,45 @@ export function sampleStack(seed: number, part: Part, most = 30): SampleStack {
 		file: { namePattern: '{family}_{given}_{course}_W5' }
 	};
 	const absent = roster.slice(size).map((p) => p.sourcedId);
-	return { seed, sheet, roster, pages, absent, about: about.join(', ') };
+	if (isPhotographed) about.push('photographed');
+	return { seed, isPhotographed, sheet, roster, pages, absent, about: about.join(', ') };
+}
+
+/** One person's pages as people write them who change their pen, their evenness and how they put down their name. */
+function unsteady(
+	pages: readonly PageSpec[],
+	{ givenName, familyName }: Pupil,
+	isOnlyOfGivenName: boolean,
+	random: Random
+): PageSpec[] {
+	const otherPen = random.chance(0.3) ? random.whole(1, 8) : Infinity;
+	const ink = random.pick([
+		[40, 60, 150],
+		[24, 24, 28],
+		[90, 90, 96]
+	] as const);
+	const full = `${givenName} ${familyName}`;
+	const short = random.next();
+	const part =
+		short < 0.12
+			? `${givenName} ${familyName[0]!}.`
+			: short < 0.2
+				? `${givenName[0]!}. ${familyName}`
+				: short < 0.26 && isOnlyOfGivenName
+					? givenName
+					: full;
+	return pages.map((spec, i) => {
+		const { manner, name } = spec;
+		const moved = manner && {
+			...manner,
+			slant: manner.slant + 0.05 * random.normal(),
+			spacing: manner.spacing + 0.012 * random.normal(),
+			space: Math.max(0.16, manner.space + 0.04 * random.normal())
+		};
+		const pen = i < otherPen ? {} : { ink, pressure: random.between(0.6, 1) };
+		const written = part === full ? name : name?.replace(full, part);
+		return { ...spec, ...pen, ...(moved ? { manner: moved } : {}), ...(written ? { name: written } : {}) };
+	});
 }
 
 function blank(owner: string | null): StackPage {

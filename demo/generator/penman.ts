@@ -22,6 +22,8 @@ export interface Manner {
 	readonly space: number;
 	/** Digits that are written in place of the font's, for each of 0 to 9; null: the font's own. */
 	readonly digits: readonly (readonly DigitShape[])[] | null;
+	/** Fonts of which each letter is taken from one, by chance; `scale`: their size as a part of the writer's own. */
+	readonly mixed?: readonly { readonly family: string; readonly scale: number }[];
 }
 
 /** One letter and where it came to lie, in pixels. */
@@ -72,7 +74,8 @@ export function writeByLetter(
 		const own = size * (1 + 0.035 * u * random.normal());
 		drift = 0.7 * drift + 0.012 * u * size * random.normal();
 		c.save();
-		c.font = `${own}px ${family}`;
+		const mixed = manner.mixed ? random.pick(manner.mixed) : null;
+		c.font = mixed ? `${own * mixed.scale}px ${mixed.family}` : `${own}px ${family}`;
 		c.translate(at, y + drift);
 		c.rotate(0.02 * u * random.normal());
 		c.transform(1, 0, -slant + 0.03 * u * random.normal(), 1, 0, 0);

@@ -211,6 +211,7 @@ describe('names on a page', () => {
 		]) {
 			expect(namesOnPage(reading({ lines: [[text, box]] }), ROSTER, ILKA)).toEqual({
 				places: [],
+				doubtful: [],
 				look: null
 			});
 		}
@@ -219,7 +220,21 @@ describe('names on a page', () => {
 	it('that nobody of the class has are hidden as well, and put before a person', () => {
 		const names = namesOnPage(reading({ lines: [['Ilcha Bredsen-Vos', HIGH]] }), ROSTER, ILKA);
 		expect(names.places.length).toBe(1);
+		expect(names.doubtful).toEqual([HIGH]);
 		expect(names.look).toBe('perhaps-a-name');
+	});
+
+	it('are pointed at where it is not sure that they are names, and only there', () => {
+		const [sure, unsure]: TextLine['box'][] = [HIGH, [0.1, 0.5, 0.4, 0.53]];
+		const names = namesOnPage(
+			reading({ header: [['Ilka Brandsma', sure]], lines: [['Rose Vald', unsure!]] }),
+			ROSTER,
+			ILKA
+		);
+		expect(names.look).toBe('perhaps-a-name');
+		expect(names.doubtful.length).toBe(1);
+		const [x0, y0, x1] = names.doubtful[0]!;
+		expect([x0 >= 0.1, x1 <= 0.4, y0]).toEqual([true, true, 0.5]);
 	});
 
 	it('are not taken for titles, courses, dates or page numbers', () => {
@@ -230,6 +245,7 @@ describe('names on a page', () => {
 		];
 		expect(namesOnPage(reading({ lines }), ROSTER, ILKA, ['Worksheet 3: Gauging the Lode', 'HY-2'])).toEqual({
 			places: [],
+			doubtful: [],
 			look: null
 		});
 	});
@@ -240,8 +256,8 @@ describe('names on a page', () => {
 	});
 
 	it('are missed on a page whose writer puts them on every other', () => {
-		const named: NamesOnPage = { places: [{ box: HIGH, confidence: 0.98 }], look: null };
-		const none: NamesOnPage = { places: [], look: null };
+		const named: NamesOnPage = { places: [{ box: HIGH, confidence: 0.98 }], doubtful: [], look: null };
+		const none: NamesOnPage = { places: [], doubtful: [], look: null };
 		expect(namesInPacket([named, named, none]).map((p) => p.look)).toEqual([null, null, 'no-name-found']);
 		expect(namesInPacket([named, none, none]).map((p) => p.look)).toEqual([null, null, null]);
 	});

@@ -16,6 +16,8 @@ export interface NamePlace {
 export interface NamesOnPage {
 	/** What has to be hidden where names are. */
 	readonly places: readonly NamePlace[];
+	/** What may be a name and may be none, hidden or not: that is where a person should look. */
+	readonly doubtful: readonly TextLine['box'][];
 	/** Why a person should look whether all names are hidden; null where that is sure. */
 	readonly look: 'not-read' | 'perhaps-a-name' | 'no-name-found' | null;
 }
@@ -56,15 +58,20 @@ export function namesOnPage(
 	writer: RosterPerson | null,
 	known: readonly string[] = []
 ): NamesOnPage {
-	if (!reading || reading.startsOnly) return { places: [], look: 'not-read' };
+	if (!reading || reading.startsOnly) return { places: [], doubtful: [], look: 'not-read' };
 	const found = nameEvidence(reading, roster, writer);
 	const places = toHide(found);
-	const unsure = found.some((p) => !isHigh(p) && p.confidence >= LEAST && p.confidence < SURE);
-	if (unsure) return { places, look: 'perhaps-a-name' };
-	if (places.some((p) => p.confidence >= SURE)) return { places, look: null };
+	const isDoubtful = (p: NamePlace) => p.confidence >= LEAST && p.confidence < SURE;
+	const doubtful = joined(found.filter(isDoubtful)).map((p) => p.box);
+	if (found.some((p) => !isHigh(p) && isDoubtful(p))) return { places, doubtful, look: 'perhaps-a-name' };
+	if (places.some((p) => p.confidence >= SURE)) return { places, doubtful: [], look: null };
 	const unknown = reading.lines.filter((l) => isHigh(l) && isUnexplained(l, reading, known));
-	const hidden = [...places, ...unknown.map(({ box }) => ({ box, confidence: HIDDEN_IN_HEADER }))];
-	return { places: joined(hidden), look: hidden.length > 0 ? 'perhaps-a-name' : null };
+	const hidden = joined([...places, ...unknown.map(({ box }) => ({ box, confidence: HIDDEN_IN_HEADER }))]);
+	return {
+		places: hidden,
+		doubtful: hidden.map((p) => p.box),
+		look: hidden.length > 0 ? 'perhaps-a-name' : null
+	};
 }
 
 /** Whatever on a page may be a name, however unlikely. */
@@ -99,6 +106,7 @@ export function namesLeftOn(
 export function withNamesLeft(first: NamesOnPage, left: readonly NamePlace[]): NamesOnPage {
 	return {
 		places: [...first.places, ...left],
+		doubtful: [...first.doubtful, ...left.map((p) => p.box)],
 		look: first.look ?? (left.length > 0 ? 'perhaps-a-name' : null)
 	};
 }

@@ -172,12 +172,14 @@ export interface HiddenRow {
 	/** The prepared page that it was found on. */
 	readonly key: string;
 	readonly boxes: readonly TextLine['box'][];
+	/** What may be a name and may be none. */
+	readonly doubtful: readonly TextLine['box'][];
 	readonly look: NamesOnPage['look'];
 	readonly isConfirmed: boolean;
 }
 
 const HIDDEN = `
-	select packet_id as "packetId", page_id as "pageId", prepared_key as key, boxes, look,
+	select packet_id as "packetId", page_id as "pageId", prepared_key as key, boxes, doubtful, look,
 		confirmed_by is not null as "isConfirmed" from hidden_names`;
 
 export function hiddenOn(db: Database, packetId: string): Promise<HiddenRow[]> {
@@ -192,7 +194,7 @@ export interface PageToLookThrough extends HiddenRow {
 /** Pages of an assignment on which it is not sure that all names are hidden, and that nobody has looked at. */
 export function pagesToLookThrough(db: Database, assignmentId: string): Promise<PageToLookThrough[]> {
 	return db.query<PageToLookThrough>(
-		`select h.packet_id as "packetId", h.page_id as "pageId", h.prepared_key as key, h.boxes, h.look,
+		`select h.packet_id as "packetId", h.page_id as "pageId", h.prepared_key as key, h.boxes, h.doubtful, h.look,
 			false as "isConfirmed", c.code
 		from hidden_names h
 		join packet p on p.id = h.packet_id and p.assignment_id = $1
@@ -207,12 +209,13 @@ export function pagesToLookThrough(db: Database, assignmentId: string): Promise<
 /** Keeps what is to be hidden on a page as it is prepared now; what a person said of that stays. */
 export async function keepHidden(db: Database, row: Omit<HiddenRow, 'isConfirmed'>): Promise<void> {
 	await db.query(
-		`insert into hidden_names as h (packet_id, page_id, prepared_key, boxes, look)
-		values ($1, $2, $3, $4::jsonb, $5)
+		`insert into hidden_names as h (packet_id, page_id, prepared_key, boxes, doubtful, look)
+		values ($1, $2, $3, $4::jsonb, $5::jsonb, $6)
 		on conflict (packet_id, page_id) do update
-			set prepared_key = excluded.prepared_key, boxes = excluded.boxes, look = excluded.look, confirmed_by = null
+			set prepared_key = excluded.prepared_key, boxes = excluded.boxes, doubtful = excluded.doubtful,
+				look = excluded.look, confirmed_by = null
 			where h.prepared_key <> excluded.prepared_key`,
-		[row.packetId, row.pageId, row.key, JSON.stringify(row.boxes), row.look]
+		[row.packetId, row.pageId, row.key, JSON.stringify(row.boxes), JSON.stringify(row.doubtful), row.look]
 	);
 }
 

@@ -68,7 +68,8 @@ describe('migrations', () => {
 			'0008-stack.sql',
 			'0009-board.sql',
 			'0010-bundles.sql',
-			'0011-looked.sql'
+			'0011-looked.sql',
+			'0012-doubtful-names.sql'
 		]);
 	});
 });

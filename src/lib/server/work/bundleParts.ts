@@ -104,12 +104,13 @@ export async function hiddenNames(
 				const page = pages[position - 1]!;
 				if (isKnown(page)) return;
 				const first = names[position - 1]!;
-				const { places, look } = withNamesLeft(first, await stillRead(position, first));
+				const { places, doubtful, look } = withNamesLeft(first, await stillRead(position, first));
 				await keepHidden(db, {
 					packetId: row.packetId,
 					pageId: page.page.id,
 					key: page.key,
 					boxes: places.map((p) => p.box),
+					doubtful,
 					look
 				});
 			})

@@ -23,6 +23,12 @@
 	let sheet: HTMLElement | undefined = $state();
 	let dialog: HTMLDialogElement | undefined = $state();
 	const page = $derived(pages?.[at] ?? null);
+	const isAlike = (a: readonly number[], b: readonly number[]) =>
+		Math.min(a[2]!, b[2]!) > Math.max(a[0]!, b[0]!) && Math.min(a[3]!, b[3]!) > Math.max(a[1]!, b[1]!);
+	/** What may be a name and is not covered. */
+	const open = $derived(
+		(page?.doubtful ?? []).filter((place) => !boxes.some((covered) => isAlike(covered, place)))
+	);
 	const BECAUSE: Record<string, string> = {
 		'not-read': 'This page was not read.',
 		'perhaps-a-name': 'Something here may be a name.',
@@ -80,6 +86,12 @@
 		if (drawn && drawn[2] - drawn[0] > 0.01 && drawn[3] - drawn[1] > 0.005) boxes.push(drawn);
 		from = drawn = null;
 	}
+	/** Brings what is to be looked at into sight: on a wide screen a page is far higher than that. */
+	function showDoubt(picture: HTMLImageElement): void {
+		const first = page?.doubtful.toSorted((a, b) => a[1] - b[1])[0];
+		const scroll = picture.closest('.scroll');
+		if (first && scroll) scroll.scrollTop = first[1] * picture.height - 0.35 * scroll.clientHeight;
+	}
 	/** Above everything that is read as work. */
 	function coverTop(): void {
 		boxes.push([0, 0, 1, 0.075]);
@@ -131,10 +143,12 @@
 					src="/api/packets/{page.packetId}/pictures/{page.key}/view"
 					alt="Page of {page.code}"
 					draggable="false"
+					onload={(event) => showDoubt(event.currentTarget as HTMLImageElement)}
 				/>
 				{#each drawn ? [...boxes, drawn] : boxes as box, i (i)}
 					<button
 						class="cover"
+						class:doubtful={page.doubtful.some((place) => isAlike(place, box))}
 						style:left={percent(box[0])}
 						style:top={percent(box[1])}
 						style:width={percent(box[2] - box[0])}
@@ -144,10 +158,23 @@
 						onclick={() => boxes.splice(i, 1)}
 					></button>
 				{/each}
+				{#each open as place (place.join(' '))}
+					<button
+						class="perhaps"
+						style:left={percent(place[0])}
+						style:top={percent(place[1])}
+						style:width={percent(place[2] - place[0])}
+						style:height={percent(place[3] - place[1])}
+						aria-label="Perhaps a name: press to cover it"
+						title="Cover this"
+						onclick={() => boxes.push([...place])}
+					></button>
+				{/each}
 			</div>
 		</div>
 		<p class="hint">
-			Draw over what is still to be covered; press a covered place to uncover it. Enter goes on.
+			{#if page.doubtful.length > 0}A dashed edge is drawn around what may be a name or may be none.{/if}
+			Draw over what is still to be covered; press a place to cover or uncover it. Enter goes on.
 		</p>
 	{/if}
 </dialog>
@@ -217,6 +244,18 @@
 		padding: 0;
 		border: 2px solid var(--violet);
 		background: rgb(107 63 160 / 0.28);
+		cursor: pointer;
+	}
+	.cover.doubtful,
+	.perhaps {
+		outline: 3px dashed var(--ochre-fill);
+		outline-offset: 2px;
+	}
+	.perhaps {
+		position: absolute;
+		padding: 0;
+		border: 0;
+		background: transparent;
 		cursor: pointer;
 	}
 	.cover:hover {

@@ -1,9 +1,5 @@
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { bundleQuestions } from './bundle';
-import { cutStack } from './cut';
-import { inspect } from './inspect';
-import { prepareFiles } from './prepare';
 
 // Called from any folder: the processes of work are started from beside this file.
 process.env.MEMBRANA_NODE_BUILD ??= dirname(fileURLToPath(import.meta.url));
@@ -11,16 +7,17 @@ process.env.MEMBRANA_NODE_BUILD ??= dirname(fileURLToPath(import.meta.url));
 /** Set before anything prints: standard output holds results only. */
 const [, , command, ...rest] = process.argv;
 
+/** Each command loads what it needs: what makes files takes longer to load than a page takes to look at. */
 async function main(): Promise<number> {
 	switch (command) {
 		case 'inspect':
-			return inspect(rest);
+			return (await import('./inspect')).inspect(rest);
 		case 'prepare':
-			return prepareFiles(rest);
+			return (await import('./prepare')).prepareFiles(rest);
 		case 'cut':
-			return cutStack(rest);
+			return (await import('./cut')).cutStack(rest);
 		case 'bundle':
-			return bundleQuestions(rest);
+			return (await import('./bundle')).bundleQuestions(rest);
 		default:
 			process.stderr.write('Use: membrana inspect …, prepare …, cut … or bundle …\n');
 			return 1;

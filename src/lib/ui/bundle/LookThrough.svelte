@@ -173,8 +173,8 @@
 			</div>
 		</div>
 		<p class="hint">
-			{#if page.doubtful.length > 0}A dashed edge is drawn around what may be a name or may be none.{/if}
-			Draw over what is still to be covered; press a place to cover or uncover it. Enter goes on.
+			{#if page.doubtful.length > 0}Dashed: perhaps a name, perhaps not.{/if}
+			Draw over what is to be covered; press a place to cover or uncover it; Enter goes on.
 		</p>
 	{/if}
 </dialog>

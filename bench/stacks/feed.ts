@@ -13,7 +13,10 @@ export interface FedPage {
 
 /** The empty back of a page: of the same paper. */
 export function blankBack({ spec }: FedPage): FedPage {
-	return { spec: { ...spec, name: undefined, pageNumber: undefined, blocks: [] }, lies: 0 };
+	return {
+		spec: { ...spec, name: undefined, pageNumber: undefined, header: undefined, blocks: [] },
+		lies: 0
+	};
 }
 
 /** Pixels a millimetre at 200 dots an inch. */

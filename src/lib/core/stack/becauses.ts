@@ -29,8 +29,9 @@ export function cutReasons(
 	if (page.ends.labelFirst && label?.question && before.rank > 0 && isFirst(judge, label)) {
 		reasons.push(`question ${label.question} begins again`);
 	}
-	if (before.total !== null && before.lastNumber === before.total) {
-		reasons.push(`page ${before.total} of ${before.total} comes before it`);
+	const { total } = before;
+	if (total && total.chance > 0.5 && before.lastNumber === total.of) {
+		reasons.push(`page ${total.of} of ${total.of} comes before it`);
 	}
 	if (judge.handsAlike(last, from) <= ANOTHER) reasons.push('another hand');
 	if (page.blankBefore) reasons.push('a blank side before it');

@@ -2,7 +2,7 @@ import type { Answerable } from '../assignment/question';
 import { sameHand } from '../hand/sameHand';
 import { stepOf } from '../mapping/labelEvents';
 import { isSamePage } from '../order/samePages';
-import type { WrittenPage } from './stackPage';
+import type { PageCount, WrittenPage } from './stackPage';
 
 /** What all packets of a stack have in common: how names and numbers are usually written, and how many there are. */
 export interface Habits {
@@ -45,6 +45,8 @@ const STRAY = Math.log(0.012);
 const STRAY_BACK = Math.log(0.25);
 /** A page that is there twice. */
 const TWICE = Math.log(0.02);
+/** What it says, in natural logarithms, that a page names the packet's count or another, and that it ends with it or not. */
+const COUNT = { same: Math.log(1.5), other: Math.log(0.1), reached: 0.8, missed: -1.2 } as const;
 /** Pages that a hand is compared with. */
 const COMPARED = 4;
 
@@ -64,7 +66,8 @@ export interface Growing {
 	readonly unnumbered: number;
 	readonly lastNumber: number;
 	readonly used: ReadonlySet<number>;
-	readonly total: number | null;
+	/** How many pages it has, by what is written on them. */
+	readonly total: PageCount | null;
 	readonly rank: number;
 	readonly heading: boolean;
 }
@@ -166,7 +169,7 @@ export class PacketLikelihood {
 		let value = this.open(packet) + Math.log(this.#habits.ends);
 		value += Math.log(ends.full ? FULL.last : 1 - FULL.last);
 		if (rank >= 0 && rank < this.#ranked.length - 1) value += UNFINISHED;
-		if (total !== null) value += lastNumber === total ? 0.8 : -1.2;
+		if (total) value += ifSo(total.chance, lastNumber === total.of ? COUNT.reached : COUNT.missed);
 		return value;
 	}
 
@@ -241,9 +244,10 @@ export class PacketLikelihood {
 		let all = 1 - NUMBER_WRITTEN;
 		let best = { number: lastNumber + 1, weight: all, read: false };
 		for (const [number, likely] of numbers) {
-			const names = totals.get(number);
-			const fits = total === null || names === undefined ? 1 : names === total ? 1.5 : 0.1;
-			const weight = NUMBER_WRITTEN * likely * fits * follows(number, lastNumber, used);
+			const said = totals.get(number);
+			const fits =
+				total && said ? ifSo(total.chance * said.chance, said.of === total.of ? COUNT.same : COUNT.other) : 0;
+			const weight = NUMBER_WRITTEN * likely * Math.exp(fits) * follows(number, lastNumber, used);
 			all += weight;
 			if (weight > best.weight) best = { number, weight, read: true };
 		}
@@ -253,7 +257,7 @@ export class PacketLikelihood {
 				packet.unnumbered + Math.log(1 - NUMBER_MADE_UP + (NUMBER_MADE_UP * sum(numbers.values())) / HIGHEST),
 			lastNumber: Math.max(lastNumber, best.number),
 			used: new Set([...used, best.number]),
-			total: total ?? (best.read ? (totals.get(best.number) ?? null) : null)
+			total: agreed(total, best.read ? (totals.get(best.number) ?? null) : null)
 		};
 	}
 
@@ -314,6 +318,18 @@ export class PacketLikelihood {
 		}
 		return value;
 	}
+}
+
+/** What something says that is so by chance only, and else says nothing: natural logarithms. */
+function ifSo(chance: number, says: number): number {
+	return Math.log(1 - chance + chance * Math.exp(says));
+}
+
+/** How many pages a packet has, by what was known of it and what one more page says. */
+function agreed(known: PageCount | null, said: PageCount | null): PageCount | null {
+	if (!known || !said) return known ?? said;
+	if (known.of !== said.of) return said.chance > known.chance ? said : known;
+	return { of: known.of, chance: 1 - (1 - known.chance) * (1 - said.chance) };
 }
 
 /** How likely a page of a numbered packet carries a number, after those that were there. */

@@ -33,7 +33,8 @@ function posterior(text: string): LinePosterior {
 
 interface Written {
 	readonly name?: string;
-	readonly number?: readonly [number, number];
+	/** Page number and count of pages; each count as likely as the others. */
+	readonly number?: readonly [number, ...number[]];
 	readonly labels?: readonly string[];
 	readonly blank?: boolean;
 }
@@ -57,7 +58,9 @@ function input(pages: readonly Written[]) {
 					fromBody: -1,
 					options: [{ question, part: null, form: 'bare' as const, probability: 0.95 }]
 				})) as unknown as PageReading['labels'],
-				numbers: number ? [{ number: number[0], of: number[1], probability: 0.95 }] : [],
+				numbers: number
+					? number.slice(1).map((of, _, all) => ({ number: number[0], of, probability: 0.95 / all.length }))
+					: [],
 				header: name
 					? [{ box: [0.1, 0.03, 0.4, 0.05], text: name, posterior: packPosterior(posterior(name)) }]
 					: []
@@ -94,6 +97,12 @@ describe('proposeCuts', () => {
 		{ number: [3, 3], labels: ['3'] },
 		{ name: 'cato candelaar', number: [1, 1], labels: ['1', '2', '3'] }
 	];
+
+	it('does not end a packet by a count of pages that could hardly be read', () => {
+		const unsure = three.map((page, i) => (i === 2 ? { ...page, number: [1, 1, 3, 8, 6] as const } : page));
+		const { packets } = proposeCuts(input(unsure));
+		expect(packets.map((p) => p.pages)).toEqual([['p0', 'p1'], ['p2', 'p3', 'p4'], ['p5']]);
+	});
 
 	it('cuts where names, numbers and labels begin again, and says why and who is missing', () => {
 		const { packets, cuts, missing } = proposeCuts(input(three));

@@ -15,6 +15,13 @@ export interface ClassPerson extends RosterPerson {
 	readonly id: string;
 }
 
+/** "of 4", as far as it could be read. */
+export interface PageCount {
+	readonly of: number;
+	/** That it says so, if the number is what it was read as; 0 to 1. */
+	readonly chance: number;
+}
+
 /** What a page of a stack tells about whose it is and where in a packet it stands. */
 export interface StackPage {
 	readonly id: string;
@@ -25,8 +32,8 @@ export interface StackPage {
 	readonly nameRead: string | null;
 	/** For each number, how much likelier the page is with it than with none. */
 	readonly numbers: ReadonlyMap<number, number>;
-	/** Counts of pages written beside a number, by the number. */
-	readonly totals: ReadonlyMap<number, number>;
+	/** The likeliest count of pages that is written beside a number, by the number. */
+	readonly totals: ReadonlyMap<number, PageCount>;
 	/** What the labels say, from the top down, each with its likeliest readings. */
 	readonly labels: readonly (readonly Pick<LabelOption, 'question' | 'part' | 'probability'>[])[];
 	readonly ends: Ends;
@@ -91,10 +98,12 @@ function numbersOf(options: readonly { number: number; of: number | null; probab
 	const none = Math.max(1e-4, 1 - options.reduce((sum, o) => sum + o.probability, 0));
 	const prior = NUMBERED / USUAL_NUMBERS / (1 - NUMBERED);
 	const numbers = new Map<number, number>();
-	const totals = new Map<number, number>();
+	const totals = new Map<number, PageCount>();
 	for (const { number, of, probability } of options) {
 		numbers.set(number, (numbers.get(number) ?? 0) + Math.min(MOST, probability / none / prior));
-		if (of !== null && !totals.has(number)) totals.set(number, of);
+		if (of === null || totals.has(number)) continue;
+		const all = options.filter((o) => o.number === number).reduce((sum, o) => sum + o.probability, 0);
+		totals.set(number, { of, chance: probability / Math.max(1e-9, all) });
 	}
 	return { numbers, totals };
 }

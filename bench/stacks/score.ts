@@ -83,7 +83,9 @@ export class StackFigures {
 			if (named) this.persons.count(person?.id === id);
 			if (named && person?.id !== id)
 				note(`${id} not found (${person?.id ?? 'nobody'}, ${pages.length} pages)`);
-			const held = home === null ? [] : proposal.packets[home]!.pages.map(index);
+			// An empty side that is kept with them does no harm.
+			const pagesOfHome = home === null ? [] : proposal.packets[home]!.pages.map(index);
+			const held = pagesOfHome.filter((i) => stack.pages[i]!.spec);
 			this.whole.count(held.length === pages.length && pages.every((i) => held.includes(i)));
 		}
 		stack.pages.forEach((page, i) => {

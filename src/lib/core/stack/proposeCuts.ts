@@ -77,7 +77,7 @@ export function proposeCuts({ pages, roster, questions, most }: StackInput): Sta
 	const fed = stackPages(pages, roster, questions);
 	const longest = Math.max(most ? most + BEYOND : LONGEST, 4);
 	const ranked = answerables(questions);
-	const written = fed.filter((p) => p.blank === 'no').length;
+	const written = fed.filter(isWritten).length;
 	const ends = Math.min(
 		0.85,
 		Math.max(0.05, (PRESENT * roster.length || written / USUAL_LENGTH) / Math.max(1, written))
@@ -117,8 +117,23 @@ export function proposeCuts({ pages, roster, questions, most }: StackInput): Sta
 
 function writtenOf(piled: readonly StackPage[]): WrittenPage[] {
 	return piled.flatMap((page, i) =>
-		page.blank === 'no' ? [{ ...page, blankBefore: (piled[i - 1]?.blank ?? 'no') !== 'no' }] : []
+		isWritten(page) ? [{ ...page, blankBefore: i > 0 && !isWritten(piled[i - 1]!) }] : []
 	);
+}
+
+function isWritten({ blank, onlyHeader }: StackPage): boolean {
+	return blank === 'no' && !onlyHeader;
+}
+
+/** Sides with nothing but a header, each behind the written page that lies before it: they are kept with its packet. */
+function sidesBehind(piled: readonly StackPage[]): Map<string | null, string[]> {
+	const behind = new Map<string | null, string[]>();
+	let before: string | null = piled.find(isWritten)?.id ?? null;
+	for (const page of piled) {
+		if (isWritten(page)) before = page.id;
+		else if (page.blank === 'no') behind.set(before, [...(behind.get(before) ?? []), page.id]);
+	}
+	return behind;
 }
 
 /** How names and numbers are written in this stack, from a first way to cut it. */
@@ -156,6 +171,7 @@ interface Told {
 
 function told(known: Told): StackProposal {
 	const { feeding, piled, list, cut, judge, heaps, guesses, left, roster } = known;
+	const behind = sidesBehind(piled);
 	const taken = new Set(guesses.flatMap((g) => (g.person === null ? [] : [g.person])));
 	return {
 		feeding,
@@ -164,7 +180,7 @@ function told(known: Told): StackProposal {
 			const guess = guesses[s]!;
 			const person = guess.person === null ? null : roster[guess.person]!;
 			return {
-				pages: pages.map((i) => list[i]!.id),
+				pages: pages.flatMap((i) => [list[i]!.id, ...(behind.get(list[i]!.id) ?? [])]),
 				confidence: rounded(confidence),
 				person: person && {
 					id: person.id,

@@ -37,21 +37,25 @@ interface Written {
 	readonly number?: readonly [number, ...number[]];
 	readonly labels?: readonly string[];
 	readonly blank?: boolean;
+	/** A printed title, and nothing below it. */
+	readonly headerOnly?: boolean;
 }
 function input(pages: readonly Written[]) {
 	return {
 		roster: ROSTER,
 		questions: QUESTIONS,
-		pages: pages.map(({ name, number, labels = [], blank = false }, i) => {
+		pages: pages.map(({ name, number, labels = [], blank = false, headerOnly = false }, i) => {
 			const reading: PageReading = {
 				startsOnly: true,
-				lines: blank
-					? []
-					: Array.from({ length: 20 }, (_, k) => ({
-							box: [0.2, 0.09 + 0.04 * k, 0.9, 0.12 + 0.04 * k] as const,
-							text: `line ${k} of page ${i}`,
-							confidence: 0.9
-						})),
+				lines: headerOnly
+					? [{ box: [0.1, 0.05, 0.4, 0.08], text: 'Worksheet 3: The Sluice', confidence: 0.9 }]
+					: blank
+						? []
+						: Array.from({ length: 20 }, (_, k) => ({
+								box: [0.2, 0.09 + 0.04 * k, 0.9, 0.12 + 0.04 * k] as const,
+								text: `line ${k} of page ${i}`,
+								confidence: 0.9
+							})),
 				labels: labels.map((question, k) => ({
 					x: 0.1,
 					y: 0.1 + 0.2 * k,
@@ -97,6 +101,17 @@ describe('proposeCuts', () => {
 		{ number: [3, 3], labels: ['3'] },
 		{ name: 'cato candelaar', number: [1, 1], labels: ['1', '2', '3'] }
 	];
+
+	it('keeps a side with nothing but a printed header with the page before it', () => {
+		const side: Written = { headerOnly: true };
+		const { packets, setAside } = proposeCuts(input([...three.slice(0, 2), side, ...three.slice(2), side]));
+		expect(packets.map((p) => p.pages)).toEqual([
+			['p0', 'p1', 'p2'],
+			['p3', 'p4', 'p5'],
+			['p6', 'p7']
+		]);
+		expect(setAside).toEqual([]);
+	});
 
 	it('does not end a packet by a count of pages that could hardly be read', () => {
 		const unsure = three.map((page, i) => (i === 2 ? { ...page, number: [1, 1, 3, 8, 6] as const } : page));

@@ -40,6 +40,8 @@ export interface StackPage {
 	readonly hand: Hand | null;
 	/** `perhaps` where readers saw nothing on it although something is there. */
 	readonly blank: Blank;
+	/** Nothing stands on it but what a worksheet has at the top of every side: it tells nothing, and is nobody's first page. */
+	readonly onlyHeader: boolean;
 }
 
 /** A page with writing, and whether a blank side lies before it. */
@@ -53,6 +55,10 @@ const ROSTER = 30;
 /** Numbers were fitted on pages of which this part carried one, each about as often. */
 const NUMBERED = 0.5;
 const USUAL_NUMBERS = 8;
+/** What stands above this part of a page's height may be printed on every side. */
+const HEADER = 0.12;
+/** A name or number that is less likely than this many times that of a page without is none. */
+const SAYS = 3;
 /** However sure a reader is, it is wrong now and then. */
 const MOST = 3e4;
 const LEAST_LABEL = 0.4;
@@ -76,13 +82,20 @@ export function stackPages(
 		const odds = nameOdds(reading?.header ?? [], ways);
 		const prior = NAMED / ROSTER / (1 - NAMED);
 		const [best] = [...odds.values()].sort((a, b) => b.odds - a.odds);
+		const names = Float64Array.from(roster, (p) => Math.min(MOST, (odds.get(p)?.odds ?? 0) / prior));
+		const { numbers, totals } = numbersOf(reading?.numbers ?? []);
+		const labels = labelsOf(clues, ranked);
+		const isWork = reading === null || labels.length > 0 || reading.lines.some((l) => l.box[3] > HEADER);
+		const isTelling = [...names, ...numbers.values()].some((odds) => odds > SAYS);
 		return {
 			id: page.id,
 			clues,
-			names: Float64Array.from(roster, (p) => Math.min(MOST, (odds.get(p)?.odds ?? 0) / prior)),
+			names,
 			nameRead: best && best.odds > 1 ? best.text : null,
-			...numbersOf(reading?.numbers ?? []),
-			labels: labelsOf(clues, ranked),
+			numbers,
+			totals,
+			labels,
+			onlyHeader: !isWork && !isTelling && !isEmpty(record),
 			ends: endsOf(clues),
 			hand: reading?.hand && !clues.blank ? handOf(reading.hand, prepared?.colours) : null,
 			blank: clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no'

@@ -69,6 +69,7 @@ const packetSchema = Joi.object({
 							Joi.object({ box: Joi.array().items(fraction).length(4).required(), confidence: fraction })
 						)
 						.required(),
+					doubtful: Joi.array().items(Joi.array().items(fraction).length(4)).default([]),
 					look: text.allow(null).required()
 				})
 			}).unknown()

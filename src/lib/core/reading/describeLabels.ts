@@ -1,5 +1,6 @@
 import type { LabelForms, LabelMeaning } from './labelForms';
 import { CLASSES, classOf, NOTHING, part, type LinePosterior } from './linePosterior';
+import { valueChance } from './measuredValue';
 import { pageLayout, type PageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
@@ -57,7 +58,8 @@ export const FEATURES = [
 	'indented',
 	'far inside',
 	'in a list further in',
-	'named and joined'
+	'named and joined',
+	'log chance of a measured value'
 ] as const;
 
 /** A long number. */
@@ -158,6 +160,8 @@ export function describeLabels(
 		);
 		const long = (x1 - x0) / lineHeight;
 		const size = Math.log(Math.max(0.2, (y1 - y0) / lineHeight));
+		const valued = cuts.reduce((sum, p) => sum + valueChance(p), 0) / Math.max(1, cuts.length);
+		const logValued = Math.log10(Math.max(LEAST_SCORE, valued)) - Math.log10(LEAST_SCORE);
 		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
 		return [...all].flatMap(([key, { scored }]): DescribedOption[] => {
 			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
@@ -225,7 +229,8 @@ export function describeLabels(
 					indent,
 					flag(fromBody > 6),
 					listed * Math.min(1, indent),
-					form === 'named' ? joined : 0
+					form === 'named' ? joined : 0,
+					logValued
 				]
 			};
 			return [option];

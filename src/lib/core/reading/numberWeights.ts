@@ -1,5 +1,5 @@
 /** Weights of what describes a page number (`describeNumbers`), by `./membrana bench fit numbers`. */
 export const NUMBER_WEIGHTS: readonly number[] = [
-	4.65, 2.42, -0.66, 0.47, 1.72, -0.31, 0.59, -1.18, -0.07, -0.3, 0.88, -0.88, 0.24, -1.2, 0.95, 0.2, -0.37,
-	0.49, -0.4, 0.63
+	5.46, 2.17, 0.06, 0.67, 1.7, -0.25, 0.46, -1.08, -0.19, -0.15, 0.49, -0.62, 0.16, -0.92, 1.06, 0.22, 0.74,
+	1.01, -0.13, 0.3
 ];

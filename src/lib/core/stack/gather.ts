@@ -28,12 +28,9 @@ const MOVED = 0.8;
 
 /**
  * Puts together what belongs together although it does not lie together: pages that lie in another's packet, and
- * packets of one person in two pieces.
+ * packets of one person in two pieces. Pages that are in none of them have no home.
  */
-export function gather(
-	judge: PacketLikelihood,
-	{ segments }: Segmentation
-): { heaps: Gathered[]; left: number[] } {
+export function gather(judge: PacketLikelihood, { segments }: Segmentation): Gathered[] {
 	let heaps: Gathered[] = segments.map(({ packet, confidence }) => ({
 		pages: packet.own,
 		confidence,
@@ -43,7 +40,6 @@ export function gather(
 		runsOf(packet.strays).map((run) => ({ run, host: packet.own[0]! }))
 	);
 	heaps = joined(judge, heaps);
-	const left: number[] = [];
 	for (const { run, host } of strays) {
 		const at = heaps.findIndex((h) => h.pages.includes(host));
 		const others = heaps.filter((_, k) => k !== at);
@@ -54,11 +50,12 @@ export function gather(
 		if (home) {
 			const target = heaps.indexOf(others[home.heap]!);
 			heaps[target] = withRun(heaps[target]!, home.pages, run);
-		} else if (value(judge, pages) + apart - value(judge, back) > CLEARLY) left.push(...run);
-		// Nothing says whose it is: it stays where it lies, and the packet is to be looked at.
-		else heaps[at] = { ...heaps[at]!, pages: back, confidence: Math.min(confidence, DOUBTED) };
+		} else if (value(judge, pages) + apart - value(judge, back) <= CLEARLY) {
+			// Nothing says whose it is: it stays where it lies, and the packet is to be looked at.
+			heaps[at] = { ...heaps[at]!, pages: back, confidence: Math.min(confidence, DOUBTED) };
+		}
 	}
-	return { heaps: joined(judge, heaps), left };
+	return joined(judge, heaps);
 }
 
 function value(judge: PacketLikelihood, pages: readonly number[]): number {

@@ -101,7 +101,7 @@ export function proposeCuts({ pages, roster, questions, most }: StackInput): Sta
 		judge = judgeOf(list, habits);
 		cut = segment(judge, list.length, longest);
 	}
-	const { heaps, left } = gather(judge, cut);
+	const heaps = gather(judge, cut);
 	const packets = heaps.map((heap) => judge.grown(heap.pages));
 	const guesses = matchPersons(
 		packets.map((p) => judge.namesOf(p)),
@@ -112,7 +112,7 @@ export function proposeCuts({ pages, roster, questions, most }: StackInput): Sta
 				p
 			)
 	);
-	return told({ feeding, piled, list, cut, judge, heaps, packets, guesses, left, roster });
+	return told({ feeding, piled, list, cut, judge, heaps, packets, guesses, roster });
 }
 
 function writtenOf(piled: readonly StackPage[]): WrittenPage[] {
@@ -125,13 +125,13 @@ function isWritten({ blank, onlyHeader }: StackPage): boolean {
 	return blank === 'no' && !onlyHeader;
 }
 
-/** Sides with nothing but a header, each behind the written page that lies before it: they are kept with its packet. */
-function sidesBehind(piled: readonly StackPage[]): Map<string | null, string[]> {
-	const behind = new Map<string | null, string[]>();
-	let before: string | null = piled.find(isWritten)?.id ?? null;
+/** Sides with nothing but a header, by the written page that lies before them (the first, where none does). */
+function sidesBehind(piled: readonly StackPage[]): Map<string, string[]> {
+	const behind = new Map<string, string[]>();
+	let before = piled.find(isWritten)?.id;
 	for (const page of piled) {
 		if (isWritten(page)) before = page.id;
-		else if (page.blank === 'no') behind.set(before, [...(behind.get(before) ?? []), page.id]);
+		else if (page.blank === 'no' && before) behind.set(before, [...(behind.get(before) ?? []), page.id]);
 	}
 	return behind;
 }
@@ -165,13 +165,14 @@ interface Told {
 	readonly heaps: readonly Gathered[];
 	readonly packets: readonly Growing[];
 	readonly guesses: readonly PersonGuess[];
-	readonly left: readonly number[];
 	readonly roster: readonly ClassPerson[];
 }
 
 function told(known: Told): StackProposal {
-	const { feeding, piled, list, cut, judge, heaps, guesses, left, roster } = known;
+	const { feeding, piled, list, cut, judge, heaps, guesses, roster } = known;
 	const behind = sidesBehind(piled);
+	const withSides = (i: number) => [list[i]!.id, ...(behind.get(list[i]!.id) ?? [])];
+	const inPackets = new Set(heaps.flatMap((h) => h.pages).flatMap(withSides));
 	const taken = new Set(guesses.flatMap((g) => (g.person === null ? [] : [g.person])));
 	return {
 		feeding,
@@ -180,7 +181,7 @@ function told(known: Told): StackProposal {
 			const guess = guesses[s]!;
 			const person = guess.person === null ? null : roster[guess.person]!;
 			return {
-				pages: pages.flatMap((i) => [list[i]!.id, ...(behind.get(list[i]!.id) ?? [])]),
+				pages: pages.flatMap(withSides),
 				confidence: rounded(confidence),
 				person: person && {
 					id: person.id,
@@ -205,8 +206,8 @@ function told(known: Told): StackProposal {
 			if (page.blank !== 'no') {
 				return [{ page: page.id, reason: 'blank', confidence: page.blank === 'yes' ? 1 : 0.5 }];
 			}
-			const isLeft = left.some((i) => list[i]!.id === page.id);
-			return isLeft ? [{ page: page.id, reason: 'stray', confidence: 0.5 }] : [];
+			if (inPackets.has(page.id)) return [];
+			return [{ page: page.id, reason: page.onlyHeader ? 'blank' : 'stray', confidence: 0.5 }];
 		}),
 		missing: roster.flatMap((person, p) => (taken.has(p) ? [] : [person.id])),
 		moved: heaps.flatMap((h) => h.moved.map((i) => list[i]!.id))

@@ -113,6 +113,24 @@ describe('proposeCuts', () => {
 		expect(setAside).toEqual([]);
 	});
 
+	it('has every page once, in a packet or set aside, whatever lies in the pile', () => {
+		const some: fc.Arbitrary<Written> = fc.constantFrom(
+			{ headerOnly: true },
+			{ blank: true },
+			{ labels: ['2'] },
+			{ number: [2, 2] as const },
+			...three
+		);
+		fc.assert(
+			fc.property(fc.array(some, { maxLength: 9 }), (pile) => {
+				const { packets, setAside } = proposeCuts(input(pile));
+				const all = [...packets.flatMap((p) => p.pages), ...setAside.map((s) => s.page)];
+				expect(all.sort()).toEqual(pile.map((_, i) => `p${i}`));
+			}),
+			{ numRuns: 60 }
+		);
+	});
+
 	it('does not end a packet by a count of pages that could hardly be read', () => {
 		const unsure = three.map((page, i) => (i === 2 ? { ...page, number: [1, 1, 3, 8, 6] as const } : page));
 		const { packets } = proposeCuts(input(unsure));

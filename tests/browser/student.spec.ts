@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
+import type { PacketView } from '../../src/lib/server/view/packetView';
 import { PORTAL } from './start';
 import {
 	bringIn,
@@ -180,8 +181,18 @@ test('a student takes five photographs all the way to a receipt', async ({ page 
 	await finding(page, 'fileName').getByRole('button', { name: 'Use the asked name' }).click();
 	await expect(finding(page, 'fileName')).toContainText('Brandsma_Ilka_HY-2_W3.pdf');
 
-	// Everything clear; hand in.
+	// Everything clear; hand in. A file can be made before its pages' whole text is read; what is looked for in it is text.
 	await expect(page.locator('[data-level="blocks"], [data-level="look"]')).toHaveCount(0);
+	const [, packet] = /packets\/([0-9a-f-]+)/.exec(page.url())!;
+	await expect
+		.poll(async () => {
+			const view = (await (await page.request.get(`/api/packets/${packet}`)).json()) as PacketView;
+			return view.packet.strip.every((id) => {
+				const reading = view.pages[id]?.reading;
+				return reading && !reading.startsOnly;
+			});
+		})
+		.toBe(true);
 	await task(page, 'Hand in');
 	await page.getByRole('button', { name: 'Make the file and look at it' }).click();
 	await expect(

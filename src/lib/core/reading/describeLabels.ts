@@ -70,7 +70,7 @@ const MEASURED = /^\d+[.,]?\d* ?(m|cm|mm|km|s|h|kg|g|l|n|j|w|l\/s|m\/s|m3|%)( |$
 /** A sign of a calculation behind the first letters. */
 const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
 /** Units that are no letter of a part. */
-const UNIT = '(m|cm|mm|km|s|min|l|kg|mg|N|J|W|Pa|%)(\\^?[-=]?\\d)?';
+const UNIT = '(m|cm|mm|km|s|min|l|kg|mg|N|J|W|Pa|%)(\\^?[-= ]?\\d)?';
 /** What an axis or the head of a column says: "Q / m3 s-1", "v (m/s)", "h in cm"; strokes may have become digits. */
 const QUANTITY = new RegExp(`^[a-z] ?([/|(\\[1lI(]|in|7) ?${UNIT}([ /.]{0,2}${UNIT}){0,2}[)\\]]?$`, 'i');
 /** Words that name a question. */

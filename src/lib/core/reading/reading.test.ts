@@ -143,7 +143,7 @@ describe('labels', () => {
 		expect(labelOn(text)).toBeNull();
 	});
 
-	it.each(['Q / m3 s-1', 'Q 1 m3 s=1', 'Q (m/s)', 'q in cm', 'Q 1 m'])(
+	it.each(['Q / m3 s-1', 'Q 1 m3 s=1', 'Q 1 m3 s 1', 'Q (m/s)', 'q in cm', 'Q 1 m'])(
 		'takes none from %s, which an axis says',
 		(text) => expect(labelOn(text)).toBeNull()
 	);

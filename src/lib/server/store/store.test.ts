@@ -69,7 +69,8 @@ describe('migrations', () => {
 			'0009-board.sql',
 			'0010-bundles.sql',
 			'0011-looked.sql',
-			'0012-doubtful-names.sql'
+			'0012-doubtful-names.sql',
+			'0013-lines-to-read.sql'
 		]);
 	});
 });

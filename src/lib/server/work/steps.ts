@@ -49,7 +49,7 @@ import { unpackZip, type Unpacked } from '../codec/zipIn';
 import { zipPages } from '../codec/zipOut';
 import { loadModels } from '../reader/models';
 import { readTurn } from '../reader/readTurn';
-import { firstReading, wholeReading } from '../reader/wholeReading';
+import { beginReading, finishReading, wholeReading, type BegunReading } from '../reader/wholeReading';
 import type { FormField } from '../../core/marks/formFields';
 import type { Columns } from '../../core/roster/columns';
 import { readRoster, type ReadRoster } from '../roster/readRoster';
@@ -249,14 +249,18 @@ export interface ReadTextInput {
 }
 
 /** Looks at a prepared page: its labels, its number, what its header says. */
-export async function lookAtText(input: ReadTextInput): Promise<PageReading> {
+export async function lookAtText(input: ReadTextInput): Promise<BegunReading> {
 	const page = await decodePlane(input.view);
-	return firstReading(page, input.dotsPerInch, labelForms(input.questions));
+	return beginReading(page, input.dotsPerInch, labelForms(input.questions));
 }
 
-/** Reads a prepared page whole: its text, labels and number. */
-export async function readText(input: ReadTextInput): Promise<PageReading> {
+/** Reads a prepared page whole: its text, and where it was not looked at before, its labels and number. */
+export async function readText({
+	begun,
+	...input
+}: ReadTextInput & { readonly begun?: BegunReading | null }): Promise<PageReading> {
 	const page = await decodePlane(input.view);
+	if (begun) return finishReading(page, input.dotsPerInch, begun);
 	return wholeReading(page, input.dotsPerInch, labelForms(input.questions));
 }
 

@@ -14,7 +14,7 @@ import { decodePlane } from '../codec/picture';
 import type { SourceType } from '../codec/sniff';
 import { decodeSource } from '../codec/source';
 import { readTurn } from '../reader/readTurn';
-import { firstReading, wholeReading } from '../reader/wholeReading';
+import { beginReading, wholeReading } from '../reader/wholeReading';
 
 export interface WholePictureInput {
 	readonly path: string;
@@ -89,8 +89,10 @@ async function readingOf(
 	{ dotsPerInch }: PageFacts,
 	{ questions, reading }: Pick<WholePictureInput, 'questions' | 'reading'>
 ) {
-	const read = reading === 'starts' ? firstReading : wholeReading;
-	return read(await decodePlane(view), dotsPerInch, labelForms(questions));
+	const page = await decodePlane(view);
+	const forms = labelForms(questions);
+	if (reading === 'starts') return (await beginReading(page, dotsPerInch, forms)).reading;
+	return wholeReading(page, dotsPerInch, forms);
 }
 
 /** A page's image for the file, and as a picture that any program opens. */

@@ -1,7 +1,7 @@
 import { usualTone } from '../../../core/tone/usualTone';
 import { packetsChanged } from '../../events/packetEvents';
 import type { Services } from '../../services/services';
-import { addReading } from '../../store/readings';
+import { addReading, linesToRead } from '../../store/readings';
 import { preparedPaths } from '../../vault/derived';
 import type { Handler, Jobs } from '../kinds';
 import { preparedPage } from './pageInPacket';
@@ -33,9 +33,15 @@ async function run(
 		if (known.reading && (job === 'look-page' || !known.reading.startsOnly)) return;
 		const { view } = preparedPaths(derived, known.key, (known.page.tone ?? usualTone(sheet)).name);
 		const { dotsPerInch } = prepared;
-		const step = job === 'look-page' ? 'lookAtText' : 'readText';
-		const reading = await pool.run(step, { view, dotsPerInch, questions: sheet.questions });
-		packetsChanged(await addReading(db, key, reading));
+		const input = { view, dotsPerInch, questions: sheet.questions };
+		if (job === 'look-page') {
+			const { reading, lines } = await pool.run('lookAtText', input);
+			packetsChanged(await addReading(db, key, reading, lines));
+		} else {
+			const lines = known.reading && (await linesToRead(db, key));
+			const begun = known.reading && lines ? { reading: known.reading, lines } : null;
+			packetsChanged(await addReading(db, key, await pool.run('readText', { ...input, begun })));
+		}
 	} finally {
 		services.pages.forget(job, key);
 	}

@@ -66,6 +66,8 @@ function value(judge: PacketLikelihood, pages: readonly number[]): number {
 function joined(judge: PacketLikelihood, all: readonly Gathered[]): Gathered[] {
 	let heaps = [...all];
 	for (const run of [...heaps].sort((a, b) => a.pages.length - b.pages.length)) {
+		// Others may have been put to it: then it is another packet by now.
+		if (!heaps.includes(run)) continue;
 		const others = heaps.filter((h) => h !== run);
 		const who = knownPerson(judge, run.pages);
 		const namesakes = who === null ? [] : others.filter((h) => knownPerson(judge, h.pages) === who);

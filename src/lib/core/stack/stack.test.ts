@@ -127,7 +127,10 @@ describe('proposeCuts', () => {
 				const all = [...packets.flatMap((p) => p.pages), ...setAside.map((s) => s.page)];
 				expect(all.sort()).toEqual(pile.map((_, i) => `p${i}`));
 			}),
-			{ numRuns: 60 }
+			{
+				numRuns: 60,
+				examples: [[[{ number: [2, 3], labels: ['2'] }, { headerOnly: true }, { labels: ['2'] }]]]
+			}
 		);
 	});
 

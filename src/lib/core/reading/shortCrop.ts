@@ -25,14 +25,13 @@ export function shortCrop(page: Plane, box: readonly [number, number, number, nu
 	const first = Math.max(0, Math.floor(y0 - scale));
 	const last = Math.min(page.height, Math.ceil(y1 + scale) + 1);
 	const across = new Float32Array(Math.max(0, last - first) * width);
-	for (let y = first; y < last; y++) {
-		for (let x = 0; x < width; x++) {
+	columns.forEach(({ from, shares }, x) => {
+		for (let y = first, p = first * page.width + from, to = x; y < last; y++, p += page.width, to += width) {
 			let sum = 0;
-			const { from, shares } = columns[x]!;
-			for (let k = 0; k < shares.length; k++) sum += shares[k]! * page.data[y * page.width + from + k]!;
-			across[(y - first) * width + x] = shares.length > 0 ? sum : 255;
+			for (let k = 0; k < shares.length; k++) sum += shares[k]! * page.data[p + k]!;
+			across[to] = shares.length > 0 ? sum : 255;
 		}
-	}
+	});
 	const grey = new Float32Array(width * SHORT_HEIGHT);
 	for (let y = 0; y < SHORT_HEIGHT; y++) {
 		const { from, shares } = rows[y]!;
@@ -47,7 +46,7 @@ export function shortCrop(page: Plane, box: readonly [number, number, number, nu
 
 interface Weights {
 	readonly from: number;
-	readonly shares: readonly number[];
+	readonly shares: Float64Array;
 }
 
 /** For each pixel of the crop, which of the page's it is the mean of (a triangle two pixels of the coarser wide). */
@@ -64,7 +63,7 @@ function weights(start: number, scale: number, count: number, limit: number): We
 			shares.push(share);
 			sum += share;
 		}
-		return { from, shares: sum > 0 ? shares.map((s) => s / sum) : [] };
+		return { from, shares: Float64Array.from(sum > 0 ? shares.map((s) => s / sum) : []) };
 	});
 }
 

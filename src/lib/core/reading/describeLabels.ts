@@ -1,6 +1,7 @@
 import type { LabelForms, LabelMeaning } from './labelForms';
 import { CLASSES, classOf, NOTHING, part, type LinePosterior } from './linePosterior';
 import { valueChance } from './measuredValue';
+import { behindNamingWord, bestPath } from './namingWord';
 import { pageLayout, type PageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
@@ -59,7 +60,9 @@ export const FEATURES = [
 	'far inside',
 	'in a list further in',
 	'named and joined',
-	'log chance of a measured value'
+	'log chance of a measured value',
+	'framed, letters behind',
+	'named by a word that was misread'
 ] as const;
 
 /** A long number. */
@@ -78,6 +81,8 @@ const NAMING = /^(q|qu|qn|quest|question|no|nr|ex|exercise|task|problem|answer|a
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
+/** More letters behind a label tell no more. */
+const MOST_BEHIND = 2;
 
 /** How an item of a list begins: "2. ", "(b) ", "c)". */
 const ITEM = /^\W?(\d{1,2}|[a-h])(?=[^\p{L}\p{N}]|$)/u;
@@ -163,7 +168,7 @@ export function describeLabels(
 		const valued = cuts.reduce((sum, p) => sum + valueChance(p), 0) / Math.max(1, cuts.length);
 		const logValued = Math.log10(Math.max(LEAST_SCORE, valued)) - Math.log10(LEAST_SCORE);
 		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
-		return [...all].flatMap(([key, { scored }]): DescribedOption[] => {
+		return [...all].flatMap(([key, { scored, behind, word }]): DescribedOption[] => {
 			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
 			const second = Math.max(general.get(key)?.score ?? 0, LEAST_SCORE);
 			const { form, question, part } = scored.value;
@@ -230,7 +235,9 @@ export function describeLabels(
 					flag(fromBody > 6),
 					listed * Math.min(1, indent),
 					form === 'named' ? joined : 0,
-					logValued
+					logValued,
+					line.kind === 'framed' ? Math.min(MOST_BEHIND, behind) : 0,
+					flag(word === 'misread')
 				]
 			};
 			return [option];
@@ -247,7 +254,16 @@ const known = new WeakMap<
 function meaningsOf(posterior: LinePosterior, trie: Trie<LabelMeaning>): Map<string, Best> {
 	const before = known.get(posterior);
 	if (before?.trie === trie) return before.best;
-	const best = bestByMeaning(scoreStrings(posterior, trie));
+	const best = bestByMeaning(scoreStrings(posterior, trie), posterior);
+	const behind = behindNamingWord(posterior);
+	if (behind) {
+		const named = scoreStrings(behind, trie)
+			.filter(({ value }) => value.question !== null && value.form !== 'named')
+			.map((scored): Scored<LabelMeaning> => ({ ...scored, value: { ...scored.value, form: 'named' } }));
+		for (const [key, one] of bestByMeaning(named, behind)) {
+			if (one.score > (best.get(key)?.score ?? 0)) best.set(key, { ...one, word: 'misread' });
+		}
+	}
 	known.set(posterior, { trie, best });
 	return best;
 }
@@ -272,6 +288,10 @@ function withoutFrame(posterior: LinePosterior): LinePosterior[] {
 interface Best {
 	readonly scored: Scored<LabelMeaning>;
 	readonly score: number;
+	/** Letters and digits that are read behind it. */
+	readonly behind: number;
+	/** The word before it is known by its shape only. */
+	readonly word?: 'misread';
 }
 
 /** Scores of several cuts of one place, averaged; of each meaning, the form it was best read in is kept. */
@@ -288,9 +308,12 @@ function meanOverCuts(cuts: readonly Map<string, Best>[]): Map<string, Best> {
 	return sums;
 }
 
+/** A sign is part of a label where it is read at least so much as surely as the label without it. */
+const WITH_SIGN = 0.5;
+
 /** The best way to read each meaning off a line. */
-function bestByMeaning(all: readonly Scored<LabelMeaning>[]): Map<string, Best> {
-	const best = new Map<string, Best>();
+function bestByMeaning(all: readonly Scored<LabelMeaning>[], posterior: LinePosterior): Map<string, Best> {
+	const best = new Map<string, Pick<Best, 'scored' | 'score'>>();
 	for (const scored of all) {
 		const last = scored.text.at(-1)!;
 		// "Question 3The" and "3)The" are labels that ran into the line, "3The" may be; "3a" + "nd" is a word, and "1" + "2"
@@ -309,6 +332,18 @@ function bestByMeaning(all: readonly Scored<LabelMeaning>[]): Map<string, Best> 
 		const key = `${question ?? ''}/${part ?? ''}`;
 		const known = best.get(key);
 		if (!known || known.score < score) best.set(key, { scored, score });
+		else if (scored.text.startsWith(known.scored.text) && score >= WITH_SIGN * known.score) {
+			// What is "3c)" is "3c", and a sign behind it, as well.
+			best.set(key, { scored, score: known.score });
+		}
 	}
-	return best;
+	const letters = bestPath(posterior).flatMap(({ character, step }) =>
+		/[a-z\d]/i.test(character) ? step : []
+	);
+	return new Map(
+		[...best].map(([key, one]) => [
+			key,
+			{ ...one, behind: letters.filter((step) => step >= one.scored.end).length }
+		])
+	);
 }

@@ -131,10 +131,26 @@ function merge(found: LabelCandidate[], dx: number, dy: number): LabelCandidate[
 	for (const one of [...found].sort((a, b) => sure(b) - sure(a))) {
 		const at = kept.findIndex((k) => Math.abs(k.x - one.x) < dx && Math.abs(k.y - one.y) < 0.6 * dy);
 		if (at < 0) kept.push(one);
-		else if (sure(one) >= CLAIMED) kept[at] = pooled(kept[at]!, one);
+		else if (sure(one) >= CLAIMED) kept[at] = wordBeyond(kept[at]!, one) ?? pooled(kept[at]!, one);
 	}
 	return inRows(kept, dy);
 }
+
+/** Where a frame, or what passes for one, holds no more than the first letters of a word that names a question: the word. */
+function wordBeyond(one: LabelCandidate, other: LabelCandidate): LabelCandidate | null {
+	const [framed, line] = one.framed ? [one, other] : [other, one];
+	const letters = framed.text.replace(/[^a-z]/gi, '').toLowerCase();
+	const isBeginning =
+		framed.framed &&
+		!line.framed &&
+		line.options[0]?.form === 'named' &&
+		letters.length > 0 &&
+		letters.length <= MOST_LETTERS &&
+		/^[a-z]+\W?$/i.test(framed.text) &&
+		line.text.toLowerCase().startsWith(letters);
+	return isBeginning ? line : null;
+}
+const MOST_LETTERS = 2;
 
 /** From the top down, and in one row from left to right. */
 function inRows(found: readonly LabelCandidate[], dy: number): LabelCandidate[] {

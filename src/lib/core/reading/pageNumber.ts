@@ -132,6 +132,9 @@ export const NUMBER_FEATURES = [
 	'joined of several'
 ] as const;
 
+/** Nothing but a number. */
+const NUMBER = /^\d{1,2}\.?$/;
+
 const BARE = NUMBER_FEATURES.indexOf('bare');
 
 /** Every way to read a page number off the corners, header and foot of a page. */
@@ -159,7 +162,9 @@ export function describeNumbers(
 		const inCorner = foot || x > 0.7 || x1 < bodyLeft - 0.3 * lineHeight;
 		const lonely =
 			x1 - x0 < 3 * lineHeight && inCorner && !boxes.some((other) => isBeside(other, box, lineHeight));
-		const partOfMore = read.length === 1 && rows.some((row) => row.includes(read[0]!));
+		// Behind a page's number there may be a count, and no other number: of "pg" and "5" the first may be read as p9.
+		const row = read.length === 1 ? rows.find((r) => r.includes(read[0]!)) : undefined;
+		const beforeNumber = row?.slice(row.indexOf(read[0]!) + 1).some((i) => NUMBER.test(lines[i]!.text));
 		const here = new Map<string, Found>();
 		// Scores of several cuts of one piece are averaged.
 		for (const posterior of posteriors) {
@@ -173,6 +178,7 @@ export function describeNumbers(
 			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
 			// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
 			if (bare && !(lonely && start)) return [];
+			if (beforeNumber && value.of === null) return [];
 			const log = Math.log10(score);
 			const flag = Number;
 			const one = {
@@ -197,7 +203,7 @@ export function describeNumbers(
 					flag(bare && value.number > 9),
 					bare ? log : 0,
 					lead,
-					flag(partOfMore),
+					flag(row !== undefined),
 					flag(read.length > 1)
 				]
 			};

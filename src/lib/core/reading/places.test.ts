@@ -74,6 +74,17 @@ describe('places to look at', () => {
 		expect(place!.after).toBe(286 - 256);
 	});
 
+	it('show more than the detector saw where it saw the first of a label’s parts only', () => {
+		const label = [letter(60, 400), letter(82, 400), ...word(120, 400, 2)];
+		const [place] = placesOf([...label, ...word(260, 400, 6)], [[56, 392, 104, 434]]);
+		expect(place!.kind).toBe('line');
+		expect(place!.crops[0]!.box[2]).toBeGreaterThan(156);
+		expect(place!.crops[0]!.box[2]).toBeLessThan(260);
+		// Behind a wide gap begins something else.
+		const [apart] = placesOf([letter(60, 400), ...word(200, 400, 6)], [[56, 392, 82, 434]]);
+		expect(apart!.crops[0]!.box[2]).toBeLessThan(100);
+	});
+
 	it('are everywhere in the header, words of a name also together', () => {
 		const found = placesOf([...word(500, 60, 4), ...word(610, 60, 8)]);
 		expect(found.map((p) => [p.box[0], p.box[2]])).toEqual([

@@ -79,6 +79,11 @@ export function findPlaces(
 				middle < p.box[3]
 		);
 		if (same && leads) {
+			// The detector may have seen no more than the "2." of "2. c)".
+			if (after < BESIDE * letter && same.box[2] < box[2] + after) {
+				const row = rowFrom(pieces, box, letter);
+				same.crops[0] = { box: start(padded(row, padding), letter), cleaned: true };
+			}
 			same.crops.push(crop);
 			same.after = after;
 		} else {

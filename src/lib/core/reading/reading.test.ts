@@ -8,7 +8,7 @@ import { luma } from '../raster/luma';
 import { blackAndWhite } from '../tone/blackAndWhite';
 import { ALIKE_FEATURES, weighedByOthers } from './alikeLabels';
 import { ALIKE_WEIGHTS } from './alikeWeights';
-import { FEATURES } from './describeLabels';
+import { describeLabels, FEATURES } from './describeLabels';
 import { findText } from './findText';
 import { findFrames } from './frames';
 import { labelCandidates } from './labelCandidates';
@@ -227,6 +227,33 @@ describe('labels', () => {
 		expect(found!.y).toBeCloseTo(0.2, 2);
 	});
 
+	it('as a word and its number, though a frame seems to stand around the word’s first letter', () => {
+		const rest = textLines(500, ['the lode runs slower', 'near the reeds', 'read it again']);
+		const frame = readLine('e', [60, 400, 80, 450], 'framed');
+		const found = labelCandidates(
+			[frame, readLine('Ex. 3', [62, 400, 140, 450]), ...rest],
+			SIZE,
+			labelForms(null)
+		);
+		expect(found[0]!.options[0]).toMatchObject({ question: '3', part: null });
+		expect(found[0]!.options.some((o) => o.part === 'e' && o.question === null)).toBe(false);
+	});
+
+	it('with its sign, where one is read, and knows what else stands in a frame', () => {
+		const general = labelForms(null);
+		const described = (text: string) =>
+			describeLabels([readLine(text, [60, 400, 160, 450], 'framed')], SIZE, general).map(
+				({ meaning: { question, part, form }, features }) => ({
+					says: (question ?? '') + (part ?? ''),
+					form,
+					behind: features[FEATURES.indexOf('framed, letters behind')]
+				})
+			);
+		expect(described('8. c)')).toContainEqual({ says: '8c', form: 'signed', behind: 0 });
+		expect(described('8. c)')).toContainEqual({ says: '8', form: 'signed', behind: 1 });
+		expect(described('3c')).toContainEqual({ says: '3c', form: 'bare', behind: 0 });
+	});
+
 	it('without an assignment, by the general grammar', () => {
 		const general = labelForms(null);
 		expect(labelOn('Q17', 'line', general)).toBe('17');
@@ -287,6 +314,9 @@ describe('page numbers', () => {
 		const word = { ...readLine('pg', [1150, 90, 1195, 140]), posteriors: [mixed('pg', 'p9', 0.8)] };
 		expect(top(word)?.probability ?? 0).toBeLessThan(0.5);
 		expect(top(word, readLine('12', [1215, 92, 1265, 136]))).toMatchObject({ number: 12, of: null });
+		const other = { ...readLine('p9', [1150, 90, 1195, 140]), posteriors: [mixed('p9', 'pg', 0.9)] };
+		expect(top(other)).toMatchObject({ number: 9 });
+		expect(top(other, readLine('5', [1215, 92, 1245, 136]))?.number).not.toBe(9);
 		expect(top(readLine('3', [1130, 92, 1155, 136]), readLine('of 4', [1185, 90, 1260, 140]))).toMatchObject({
 			number: 3,
 			of: 4

@@ -311,6 +311,11 @@ describe('rules', () => {
 	it('questionOrder: says where it goes wrong', () => {
 		const swapped = finding('questionOrder', packet({ strip: ['b', 'a', 'c'] }));
 		expect(swapped).toMatchObject({ level: 'look', pages: [2], message: 'On page 2, 1 comes after 2b.' });
+		expect(swapped.fix).toMatchObject({ task: 'order', change: {} });
+		// Where no order of the pages mends it, it is the map that is to be looked at.
+		const seams = [...PACKET.seams, seam('c', 0.5, '1')];
+		const misplaced = finding('questionOrder', packet({ seams }));
+		expect(misplaced.fix).toEqual({ label: 'Look where 1 begins', task: 'map', page: 'c' });
 	});
 
 	it('newPage: begins at the top, or is pointed out', () => {

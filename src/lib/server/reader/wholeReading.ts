@@ -37,11 +37,12 @@ export async function finishReading(
 	dotsPerInch: number,
 	{ reading, lines }: BegunReading
 ): Promise<PageReading> {
-	const { startsOnly: _, ...known } = reading;
 	const { clean } = inkOnPage(page, dotsPerInch);
 	const read = await readLines(inColour(clean), lines);
-	return { ...known, lines: textOf(read, [page.width, page.height]) };
+	return { ...withEnds(reading), lines: textOf(read, [page.width, page.height]) };
 }
+
+const withEnds = ({ startsOnly: _, ...known }: PageReading): PageReading => known;
 
 /** Everything that is written on an upright page, in one go. */
 export async function wholeReading(

@@ -36,7 +36,7 @@ export function pageNumbers(input: PagesInput): Finding {
 			return broken(
 				`Page ${last + 1} reads “${written(last)}”, and page ${i + 1} after it “${written(i)}”.`,
 				[last + 1, i + 1],
-				readOrderFix(input, packet.strip[i]!)
+				readOrderFix(input, { label: 'Look at the order', task: 'order', page: packet.strip[i]! })
 			);
 		}
 		last = i;

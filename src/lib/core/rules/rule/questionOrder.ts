@@ -21,7 +21,8 @@ export function questionOrder(input: PagesInput): Finding {
 					level: levelOf(sheet, 'questionOrder'),
 					message: `On page ${piece.position}, ${question} comes after ${lastName}.`,
 					pages: [piece.position],
-					fix: readOrderFix(input, piece.page)
+					// Where no order of the pages mends it, it is the place that is wrong.
+					fix: readOrderFix(input, { label: `Look where ${question} begins`, task: 'map', page: piece.page })
 				};
 			}
 			last = r;

@@ -2,7 +2,6 @@ import { sveltekit } from '@sveltejs/kit/vite';
 import { optimizeCss } from 'carbon-preprocess-svelte';
 import { defineConfig, type Plugin } from 'vite';
 import { kernelsPlugin } from './kernelsPlugin.ts';
-import { modelsPlugin } from './modelsPlugin.ts';
 
 /** Carbon's style sheet names fonts on another host; ours ship with the application. */
 const withoutRemoteFonts: Plugin = {
@@ -16,7 +15,7 @@ const withoutRemoteFonts: Plugin = {
 
 export default defineConfig({
 	assetsInclude: ['**/*.onnx'],
-	plugins: [kernelsPlugin, modelsPlugin, withoutRemoteFonts, sveltekit(), optimizeCss()],
+	plugins: [kernelsPlugin, withoutRemoteFonts, sveltekit(), optimizeCss()],
 	worker: { format: 'es', plugins: () => [kernelsPlugin] },
 	build: { chunkSizeWarningLimit: 900, license: { fileName: 'licences.json' } },
 	ssr: {

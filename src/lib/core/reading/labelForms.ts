@@ -45,6 +45,10 @@ const WORDS: readonly (readonly [string, number])[] = [
 	['#', 0.3],
 	['# ', 0.2]
 ];
+/** Those of them that are words of four letters or more, as they are told by their shape. */
+export const LONG_WORDS: readonly string[] = WORDS.map(([word]) => word.trim().toLowerCase()).filter((word) =>
+	/^[a-z]{4,}$/.test(word)
+);
 const PART_ENDS = ['', ')', '.', ':'] as const;
 /** Numbers that a foreign assignment may have; also those of an assignment nobody has described. */
 const MOST_QUESTIONS = 20;

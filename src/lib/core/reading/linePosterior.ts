@@ -75,3 +75,28 @@ export function wordStarts({ steps, data }: LinePosterior): [number, boolean][] 
 	}
 	return starts;
 }
+
+/** A character of a line by best path (Graves et al. 2006). */
+export interface BestCharacter {
+	readonly character: string;
+	/** At which it begins. */
+	readonly step: number;
+	/** How likely it is there. */
+	readonly sure: number;
+}
+
+/** The best class of each step, repeats and "nothing" dropped. */
+export function bestCharacters({ steps, data }: LinePosterior): BestCharacter[] {
+	const found: BestCharacter[] = [];
+	let before: number = NOTHING;
+	for (let step = 0; step < steps; step++) {
+		let best: number = NOTHING;
+		for (let k = 0; k < CLASSES; k++) if (data[step * CLASSES + k]! > data[step * CLASSES + best]!) best = k;
+		if (best !== before && best !== NOTHING) {
+			const sure = data[step * CLASSES + best]!;
+			found.push({ character: String.fromCharCode(FIRST_CODE - 1 + best), step, sure });
+		}
+		before = best;
+	}
+	return found;
+}

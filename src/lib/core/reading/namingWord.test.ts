@@ -2,13 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { posterior, readLine, textLines } from '../../../../tests/support/reading';
 import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
-import { behindNamingWord, bestPath } from './namingWord';
+import { bestCharacters } from './linePosterior';
+import { behindNamingWord } from './namingWord';
 
 const textOf = (line: string, sure = 0.995) => {
 	const behind = behindNamingWord(posterior(line, sure));
 	return (
 		behind &&
-		bestPath(behind)
+		bestCharacters(behind)
 			.map((l) => l.character)
 			.join('')
 	);

@@ -5,6 +5,7 @@ import type { Part } from '../training/hands';
 import { fitAlike } from './fit/alike';
 import { fitNames, fitNumbers } from './fit/header';
 import { fitLabels } from './fit/labels';
+import { fitOrder } from './fit/order';
 import { fitSequence } from './fit/sequence';
 import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
@@ -26,10 +27,14 @@ import { benchWaiting } from './waiting';
 import type { Writers } from './writers';
 
 const [, , what = 'all', ...rest] = process.argv;
-/** Whose hands: the demo's, or those of one part with the fonts' digits or with real people's. */
-function writersOf(hands = 'demo', digits = 'people'): Writers {
+/** Whose hands: the demo's, or those of one part with the fonts' digits or with real people's; and what habits. */
+function writersOf(hands = 'demo', digits = 'people', habits?: string): Writers {
 	if (hands === 'demo') return { hands };
-	return { hands: hands as Part, digits: digits === 'fonts' ? 'fonts' : 'people' };
+	return {
+		hands: hands as Part,
+		digits: digits === 'fonts' ? 'fonts' : 'people',
+		habits: habits === 'other' || habits === 'wider' ? habits : undefined
+	};
 }
 
 const print = (line: string) => console.log(line);
@@ -49,7 +54,12 @@ if (what === 'all' || what === 'legibility')
 if (what === 'all' || what === 'black-and-white')
 	await benchBlackAndWhite(Number(rest[0] ?? 10), Number(rest[1] ?? 800), print);
 if (what === 'all' || what === 'reading')
-	await benchReading(Number(rest[0] ?? 3), Number(rest[1] ?? 20_000), writersOf(rest[2], rest[3]), print);
+	await benchReading(
+		Number(rest[0] ?? 3),
+		Number(rest[1] ?? 20_000),
+		writersOf(rest[2], rest[3], rest[4]),
+		print
+	);
 // Draws in hands that are installed beside, and keeps what it looked at.
 if (what === 'short-writing')
 	await benchShortWriting(
@@ -94,6 +104,7 @@ const fits = {
 	labels: fitLabels,
 	alike: fitAlike,
 	sequence: fitSequence,
+	order: fitOrder,
 	numbers: fitNumbers,
 	names: fitNames
 };

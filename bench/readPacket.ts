@@ -16,7 +16,15 @@ export interface ReadPage extends WholePage {
 }
 
 /** What the order is proposed from. */
-export function known({ facts, reading, name, shot }: ReadPage, packet: SamplePacket) {
+export function known(
+	{
+		facts,
+		reading,
+		name,
+		shot
+	}: Pick<ReadPage, 'facts' | 'reading' | 'name'> & { readonly shot: Pick<PacketShot, 'fileName'> },
+	packet: SamplePacket
+) {
 	return {
 		prepared: facts,
 		reading,

@@ -5,10 +5,13 @@ import { proposeOrder } from '../src/lib/core/order/proposeOrder';
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import { samplePacket, type SamplePacket } from './packets';
 import { known, readPacket, type ReadPage } from './readPacket';
+import { reliability, type Judged } from './reliability';
 import { Tally } from './tally';
 import type { Writers } from './writers';
 
 const NEAR = 0.03;
+/** From this confidence on a wrong seam is told of by itself. */
+const SURE = 0.5;
 
 /**
  * Reads generated packets from their photographs, whole, and compares what is proposed with the truth: labels, numbers,
@@ -32,7 +35,9 @@ export async function benchReading(
 		missing: new Tally(),
 		seams: new Tally()
 	};
-	const labels = { hit: 0, wrong: 0, lost: 0, wrongButSure: 0 };
+	const labels = { hit: 0, wrong: 0, lost: 0 };
+	/** Every seam that was proposed; every page but the first, right where it goes on from the one before it. */
+	const proposals: { seams: Judged[]; places: Judged[] } = { seams: [], places: [] };
 	let wronglyAside = 0;
 	for (let i = 0; i < count; i++) {
 		const seed = firstSeed + i;
@@ -55,10 +60,11 @@ export async function benchReading(
 	print(
 		`question labels: F1 ${f1.toFixed(3)} (${labels.hit} right, ${labels.wrong} wrong, ${labels.lost} lost)`
 	);
-	print(`  wrong ones with a confidence of 0.5 or more: ${labels.wrongButSure}`);
+	for (const line of reliability(proposals.seams)) print(`  ${line}`);
 	print(`page numbers: ${tally.numbers} of each page by itself, ${tally.settled} settled between pages`);
 	print(`names: ${tally.names}`);
 	print(`order exactly right: ${tally.numbered} with page numbers, ${tally.unnumbered} without`);
+	for (const line of reliability(proposals.places)) print(`  pages behind the right one, ${line}`);
 	print(`duplicates: ${tally.duplicates}, blanks: ${tally.blanks}, of another person: ${tally.foreign}`);
 	print(`pages wrongly set aside: ${wronglyAside}`);
 	print(`missing pages named: ${tally.missing}`);
@@ -77,6 +83,10 @@ export async function benchReading(
 		}
 		const got = order.strip.map((s) => byId.get(s.page)!.position ?? 0);
 		const truth = [...new Set(pages.flatMap((p) => p.shot.position ?? []))].sort((a, b) => a - b);
+		order.strip.slice(1).forEach(({ confidence }, i) => {
+			const expected = truth[truth.indexOf(got[i + 1]!) - 1];
+			proposals.places.push({ confidence, right: got[i] === expected });
+		});
 		const right = String(got) === String(truth);
 		(packet.numbered ? tally.numbered : tally.unnumbered).count(right);
 		if (!right) print(`  seed ${packet.seed}: order ${got.join(' ')}`);
@@ -110,6 +120,7 @@ export async function benchReading(
 				tally.seams.count(seam !== undefined);
 				if (seam) {
 					labels.hit++;
+					proposals.seams.push({ confidence: seam.confidence, right: true });
 					found.add(`${page.id} ${question}`);
 				} else labels.lost++;
 			}
@@ -117,7 +128,11 @@ export async function benchReading(
 		for (const seam of proposed) {
 			if (found.has(`${seam.page} ${seam.question}`)) continue;
 			labels.wrong++;
-			if (seam.confidence >= 0.5) labels.wrongButSure++;
+			proposals.seams.push({ confidence: seam.confidence, right: false });
+			if (seam.confidence < SURE) continue;
+			const { position } = strip.find((p) => p.page.id === seam.page)!.shot;
+			const where = `page ${position} at ${seam.y.toFixed(2)}`;
+			print(`  seed ${packet.seed}: ${seam.question} on ${where}, wrong with ${seam.confidence.toFixed(2)}`);
 		}
 	}
 }

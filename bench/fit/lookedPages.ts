@@ -111,4 +111,4 @@ export async function* packetsToFit(
 	}
 }
 /** Seeds of the wider packets begin so much later. */
-const WIDER_FROM = 10_000;
+export const WIDER_FROM = 10_000;

@@ -12,8 +12,14 @@ const RATE = 1;
 /**
  * Weights by which the odds of each option against "none" are e to the weighted sum of its numbers: multinomial logistic
  * regression, by gradient ascent with momentum. The first number is the constant 1 and is not held back.
+ *
+ * @param most no weight grows beyond it, whichever its sign
+ * @param rate smaller ones for numbers that are large
  */
-export function fitChoices(choices: readonly Choice[]): number[] {
+export function fitChoices(
+	choices: readonly Choice[],
+	{ most = Infinity, rate = RATE }: { readonly most?: number; readonly rate?: number } = {}
+): number[] {
 	const count = choices.find((c) => c.options.length > 0)!.options[0]!.length;
 	const rows = choices.map(({ options, right }) => ({
 		options: options.map((o) => Float64Array.from(o)),
@@ -33,8 +39,8 @@ export function fitChoices(choices: readonly Choice[]): number[] {
 			}
 		}
 		for (let k = 0; k < count; k++) {
-			speed[k] = 0.9 * speed[k]! + (RATE / rows.length) * gradient[k]!;
-			weights[k]! += speed[k]!;
+			speed[k] = 0.9 * speed[k]! + (rate / rows.length) * gradient[k]!;
+			weights[k] = Math.max(-most, Math.min(most, weights[k]! + speed[k]!));
 		}
 	}
 	return [...weights];

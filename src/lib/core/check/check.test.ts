@@ -293,6 +293,21 @@ describe('rules', () => {
 		expect(finding('blankPages', { packet: mended }).message).toBe('1 blank page set aside');
 	});
 
+	it('blankPages: points out a page on which nothing but the header of the others was read', () => {
+		const headed = (...below: string[]) =>
+			evidence({}, { reading: reading({ texts: ['Homework 4: The Sluice', ...below] }) });
+		const written = ['the weir stood dry for a week', 'then it rained', 'and the gauge rose'];
+		const last = (c: PageRecord) =>
+			finding('blankPages', {
+				packet: { ...PACKET, seams: PACKET.seams.filter((s) => s.page !== 'c') },
+				evidence: { ...INPUT.evidence, a: headed(...written), b: headed(...written.map((t) => t + '!')), c }
+			});
+		expect(last(headed())).toMatchObject({ level: 'look', pages: [3] });
+		expect(last(headed()).message).toContain('below the header');
+		// The end of an answer that spills over is no header.
+		expect(last(headed('and fell.')).level).toBe('clear');
+	});
+
 	it('allAnswered: names what is open, takes "not attempted", and sees a contradiction', () => {
 		const without3 = PACKET.seams.filter((s) => !s.questions.includes('3'));
 		expect(finding('allAnswered', packet({ seams: without3 }))).toMatchObject({

@@ -1,8 +1,8 @@
 /** A sequence and how sure each of its places is. */
 export interface BestSequence {
 	readonly sequence: readonly number[];
-	/** For each place, what the best sequence with that page elsewhere would lose. */
-	readonly leads: readonly number[];
+	/** For each place, how likely its page stands right behind the one before it; 0 to 1. */
+	readonly confidences: readonly number[];
 }
 
 /** Longest run of pages that is moved as one. */
@@ -32,15 +32,47 @@ export function bestSequence(
 			best = sequence;
 		}
 	}
-	const leads = best.map((_, i) => {
-		const without = best.filter((_, k) => k !== i);
-		let other = -Infinity;
-		for (let to = 0; to < best.length; to++) {
-			if (to !== i) other = Math.max(other, score([...without.slice(0, to), best[i]!, ...without.slice(to)]));
+	return { sequence: best, confidences: confidencesOf(best, most, score) };
+}
+
+/** As far apart as this, sequences that are worse are left out of account. */
+const NEGLIGIBLE = 12;
+
+/** Of all sequences that are a step or so from the best, weighed by how likely they are, those that agree on a place. */
+function confidencesOf(
+	best: readonly number[],
+	most: number,
+	score: (sequence: readonly number[]) => number
+): number[] {
+	const before = new Map(best.map((page, i) => [page, best[i - 1] ?? -1]));
+	const agreeing = new Map(best.map((page) => [page, 1]));
+	let all = 1;
+	for (const other of nearby(best)) {
+		const less = most - score(other);
+		if (less > NEGLIGIBLE) continue;
+		const weight = Math.exp(-less);
+		all += weight;
+		other.forEach((page, i) => {
+			if (before.get(page) === (other[i - 1] ?? -1)) agreeing.set(page, agreeing.get(page)! + weight);
+		});
+	}
+	return best.map((page) => agreeing.get(page)! / all);
+}
+
+/** Sequences that a run of pages moved, or two runs swapped, makes of another, each of them once. */
+export function* nearby(sequence: readonly number[]): Generator<number[]> {
+	const seen = new Set([String(sequence)]);
+	const isLarge = sequence.length > MANY;
+	const ways = [moved(sequence, isLarge ? 1 : LONGEST_RUN)];
+	if (sequence.length <= FEW) ways.push(swapped(sequence, LONGEST_SWAP));
+	for (const way of ways) {
+		for (const other of way) {
+			const key = String(other);
+			if (seen.has(key)) continue;
+			seen.add(key);
+			yield other;
 		}
-		return Math.max(0, most - other);
-	});
-	return { sequence: best, leads };
+	}
 }
 
 function climb(

@@ -18,6 +18,8 @@ export interface Ends {
 
 /** Above this lie name and page number. */
 const HEADER = 0.07;
+/** A label's place begins so much higher than its line's, at most. */
+const ABOVE = 0.02;
 /** A page written down to here has no room for much more, unless the hand leaves a wide foot. */
 const FULL = 0.75;
 const SHORTEST_WORD = 4;
@@ -27,9 +29,12 @@ const LEAST_LETTERS = 5;
 /** How likely a sentence goes on where lines have not been read to their ends. */
 const UNKNOWN = 0.5;
 
-export function endsOf({ reading }: PageClues): Ends {
-	const lines = (reading?.lines ?? []).filter((l) => l.box[1] > HEADER && l.box[1] < 0.94);
-	const sure = (reading?.labels ?? []).filter((l) => (l.options[0]?.probability ?? 0) > SURE_LABEL);
+/** @param header how far down the page's header reaches, as a fraction of it */
+export function endsOf({ reading }: Pick<PageClues, 'reading'>, header = HEADER): Ends {
+	const lines = (reading?.lines ?? []).filter((l) => l.box[1] > header && l.box[1] < 0.94);
+	const sure = (reading?.labels ?? []).filter(
+		(l) => l.y > header - ABOVE && (l.options[0]?.probability ?? 0) > SURE_LABEL
+	);
 	// Lines of a table, bullets and stray strokes do not tell how a sentence goes.
 	const sentences = lines.filter((l) => (l.text.match(/\p{L}/gu) ?? []).length >= LEAST_LETTERS);
 	const first = lines[0];

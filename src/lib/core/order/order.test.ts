@@ -4,11 +4,14 @@ import { label, reading } from '../../../../tests/support/reading';
 import { apply } from '../packet/change';
 import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
 import { acceptMove, acceptOrder, orderKey, proposedMoves } from './acceptOrder';
-import { bestSequence } from './bestSequence';
+import { bestSequence, nearby } from './bestSequence';
 import { interleave } from './interleave';
+import { ORDER_WEIGHTS } from './orderWeights';
 import type { PageClues } from './pageClues';
+import { headerEnds } from './pageHeader';
 import { risingNumbers, settleNumbers } from './pageNumbers';
 import { proposeOrder } from './proposeOrder';
+import { sequenceJudge, SEQUENCE_FEATURES } from './sequenceScore';
 
 const QUESTIONS = [
 	{ label: '1' },
@@ -64,14 +67,25 @@ describe('bestSequence', () => {
 					const score = (s: readonly number[]) =>
 						s.reduce((sum, b, i) => (i > 0 ? sum + table[s[i - 1]!]![b]! : 0), 0);
 					const start = [0, 1, 2, 3, 4, 5, 6];
-					const { sequence, leads } = bestSequence([start], score);
+					const { sequence, confidences } = bestSequence([start], score);
 					expect([...sequence].sort()).toEqual(start);
 					expect(score(sequence)).toBeGreaterThanOrEqual(score(start));
-					expect(leads.every((lead) => lead >= 0)).toBe(true);
+					expect(confidences.every((c) => c > 0 && c <= 1)).toBe(true);
 				}
 			),
 			{ numRuns: 30 }
 		);
+	});
+
+	it('is as sure of a place as the orders that agree on it are likely', () => {
+		// Of two orders one is three times as likely.
+		const odds = (s: readonly number[]) => (s[0] === 0 ? Math.log(3) : 0);
+		for (const sure of bestSequence([[1, 0]], odds).confidences) expect(sure).toBeCloseTo(0.75, 6);
+		// Page 2 may stand anywhere behind page 0, and page 1 too.
+		const { sequence, confidences } = bestSequence([[0, 1, 2]], (s) => (s[0] === 0 ? 9 : 0));
+		expect(sequence[0]).toBe(0);
+		expect(confidences[0]).toBeGreaterThan(0.99);
+		expect(confidences[1]).toBeCloseTo(0.5, 2);
 	});
 });
 
@@ -109,6 +123,27 @@ describe('proposeOrder', () => {
 		// With its label put away, nothing holds p2 back from where its file name has it.
 		const declined = pages.map((p) => ({ ...p, declined: ['p2 4'] }));
 		expect(sequence(declined)).toEqual(['p1', 'p2', 'p3']);
+	});
+
+	it('begins with the page on which the first question begins, whatever else might stand before it', () => {
+		const pages = [
+			clues('p1', { reading: reading({ texts: FULL.map((t) => t.replace('.', ' then')) }) }),
+			labelled('p2', '1'),
+			labelled('p3', '3')
+		];
+		expect(sequence(pages)[0]).toBe('p2');
+	});
+
+	it('describes a sequence by what it is scored by', () => {
+		const pages = [numbered('a', 2), labelled('b', '1', '2a'), labelled('c', 'b', '4'), numbered('d', 1)];
+		const judge = sequenceJudge(pages, QUESTIONS);
+		const weighed = (s: readonly number[]) =>
+			judge.describe(s).reduce((sum, value, k) => sum + value * ORDER_WEIGHTS[k]!, 0);
+		// File names and places are not among what describes it: they go the other way round, a little.
+		const differences = [...nearby([0, 1, 2, 3])].map((s) => judge.score(s) - weighed(s));
+		expect(Math.max(...differences.map(Math.abs))).toBeLessThan(0.3);
+		expect(judge.describe([0, 1, 2, 3])).toHaveLength(SEQUENCE_FEATURES.length);
+		expect(ORDER_WEIGHTS).toHaveLength(SEQUENCE_FEATURES.length);
 	});
 
 	it('puts the one page with a name first', () => {
@@ -283,9 +318,39 @@ describe('bestSequence', () => {
 				(sum, page, i) => sum + (i > 0 && wanted.indexOf(page) === wanted.indexOf(s[i - 1]!) + 1 ? 1 : 0),
 				0
 			);
-		const { sequence: found, leads } = bestSequence([[0, 1, 2, 3, 4]], score);
-		expect(found).toEqual(wanted);
-		expect(leads.every((lead) => lead > 0)).toBe(true);
+		expect(bestSequence([[0, 1, 2, 3, 4]], score).sequence).toEqual(wanted);
+	});
+});
+
+describe('headers', () => {
+	const line = (text: string, x: number, y: number) => ({
+		text,
+		box: [x, y, x + 0.3, y + 0.02] as const,
+		confidence: 0.9
+	});
+	const body = (of: string) =>
+		Array.from({ length: 12 }, (_, i) => line(`${of} ${i} ${of} ${of} ${of}`, 0.12, 0.22 + 0.03 * i));
+	const page = (...lines: ReturnType<typeof line>[]) => ({ reading: { ...reading({ texts: [] }), lines } });
+
+	it('are what stands at the top of several pages, though letters are misread', () => {
+		const ends = headerEnds([
+			page(line('Homework 4: The Sluice', 0.12, 0.09), line('1a The weir', 0.12, 0.13), ...body('weir')),
+			page(line('Homewark 4 The Slvice', 0.13, 0.1), line('so it was dry', 0.12, 0.13), ...body('salt')),
+			page(line('it had been dry for long', 0.12, 0.09), line('and', 0.12, 0.13), ...body('reed'))
+		]);
+		expect(ends[0]).toBeCloseTo(0.1);
+		expect(ends[1]).toBeCloseTo(0.11);
+		expect(ends[2]).toBeLessThan(0.09);
+	});
+
+	it('are what stands further in than lines begin', () => {
+		const one = page(line('12 Nov', 0.5, 0.1), line('the weir again', 0.12, 0.13), ...body('weir'));
+		expect(headerEnds([one])[0]).toBeCloseTo(0.11);
+	});
+
+	it('are not the writing of a page that is there twice', () => {
+		const twice = page(line('the weir again', 0.12, 0.1), ...body('weir'));
+		expect(headerEnds([twice, twice])[0]).toBeLessThan(0.1);
 	});
 });
 

@@ -54,13 +54,13 @@ export function proposeOrder(pages: readonly PageClues[], questions: readonly Qu
 		else kept.push(clues);
 	});
 	const judge = sequenceJudge(kept, questions);
-	const { sequence, leads } = bestSequence(starts(kept, judge), judge.score);
+	const { sequence, confidences } = bestSequence(starts(kept, judge), judge.score);
 	const settled = risingNumbers(sequence.map((i) => kept[i]!));
 	return {
 		strip: sequence.map((index, place) => ({
 			page: kept[index]!.page,
 			reason: reasonFor(sequence, place, judge, settled[place]!),
-			confidence: Math.round(100 * (1 - Math.exp(-leads[place]!))) / 100,
+			confidence: Math.round(100 * confidences[place]!) / 100,
 			number: settled[place]!
 		})),
 		setAside,

@@ -1,38 +1,63 @@
-import { transitionScore, isOwn, stepOf } from '../mapping/labelEvents';
+import { isOwn, stepOf } from '../mapping/labelEvents';
 import { declineKey } from '../mapping/proposeSeams';
 import type { LabelOption } from '../reading/labelCandidates';
 import { answerables, type Answerable, type Question } from '../assignment/question';
 import { byName } from './byName';
 import { endsOf, sameSubject, subjectOfAll, type Ends, type Subject } from './continuation';
+import { ORDER_WEIGHTS } from './orderWeights';
 import type { PageClues } from './pageClues';
+import { headerEnds } from './pageHeader';
 import { settleNumbers, type SettledNumber } from './pageNumbers';
 
 /** What a label says, however it is written. */
 type SaidLabel = Omit<LabelOption, 'form'>;
 
-/** What is weighed when pages are put in order, in natural logarithms, roughly. */
-const WEIGHTS = {
-	/** The next number follows. */
-	numberNext: 2.5,
-	/** A higher number comes before a lower one, next to it or anywhere before it. */
-	numberInverted: 3,
-	numberRepeated: 1,
-	/** Labels follow each other as the questions do. */
-	label: 2.4,
-	goesOn: 1,
-	/** Both pages are about the same where one would go on on the other. */
-	subject: 3,
-	/** Label first behind a page that breaks off, or a page without room is followed by something unrelated. */
-	brokenOff: 2.2,
-	/** The last page ends with its sentence. */
-	brokenOffLast: 1.5,
-	notFull: 1.2,
-	/** A page that is not full is followed by a label that need not begin a page, though this writer's labels seldom do. */
-	emptyRest: 1.5,
-	/** The first page begins with a label, and not in the middle of a sentence; the name stands on it. */
-	first: 1,
-	onlyName: 2.5,
-	/** Weak by itself: many pictures arrive shuffled. */
+/** What of two pages, one right behind the other, tells. */
+const BEHIND = [
+	'the next number follows',
+	'a label first behind a page that breaks off',
+	'a sentence goes on',
+	'a new sentence behind one that ended',
+	'room was left, and no label follows',
+	'both are about the same',
+	'room was left before a label'
+] as const;
+/** What of two pages tells, one anywhere before the other. */
+const BEFORE = ['a higher number comes before', 'a number is repeated'] as const;
+/** What of the first page tells. */
+const FIRST = [
+	'a label first',
+	'begins inside a sentence',
+	'carries the name',
+	'carries the name, and others do not',
+	'the first question is on it',
+	'the first question is at its top'
+] as const;
+/** What of the last page tells. */
+const LAST = ['breaks off', 'is not full'] as const;
+/** What of the sequence of labels tells. */
+const LABELS = [
+	'the next one',
+	'the one before once more',
+	'something is left out',
+	'more than one is left out',
+	'the same over again',
+	'one goes back',
+	'a part alone, not the next',
+	'leads nowhere'
+] as const;
+
+/** What describes a sequence of pages, each a sum over its pages; weighed by `ORDER_WEIGHTS`, in natural logarithms. */
+export const SEQUENCE_FEATURES = [
+	...BEHIND.map((f) => `behind: ${f}`),
+	...BEFORE.map((f) => `before: ${f}`),
+	...FIRST.map((f) => `first page: ${f}`),
+	...LAST.map((f) => `last page: ${f}`),
+	...LABELS.map((f) => `labels: ${f}`)
+];
+
+/** Weak by itself, and not fitted: what is drawn arrives shuffled. */
+const WEAK = {
 	name: 0.04,
 	time: 0.08,
 	/** Pages of one file were put together by somebody or went through a feeder one by one. */
@@ -54,54 +79,93 @@ export interface SequenceJudge {
 	readonly ranked: readonly Answerable[];
 	/** Sure labels of each page, from the top down. */
 	readonly labels: readonly (readonly SaidLabel[])[];
-	/** @param sequence indices of the pages */
+	/** Natural logarithm of how likely, up to a constant. @param sequence indices of the pages */
 	score(sequence: readonly number[]): number;
+	/** Numbers in the sequence of `SEQUENCE_FEATURES`. */
+	describe(sequence: readonly number[]): number[];
 }
 
 /** A place is a label when its readings add up to this; each has to be this likely to count. */
 const LEAST_LABEL = 0.4;
 const LEAST_OPTION = 0.15;
+/** More labels than this that are left out count as so many. */
+const FAR = 6;
 /** A seam this near to a label, as a fraction of the page, is about it. */
 const SAME_PLACE = 0.04;
 
 export function sequenceJudge(pages: readonly PageClues[], questions: readonly Question[]): SequenceJudge {
 	const ranked = answerables(questions);
 	const numbers = settleNumbers(pages);
+	const headers = headerEnds(pages);
 	const known = pages.map((clues, i): Known => ({
 		clues,
 		number: numbers[i]!,
-		ends: endsOf(clues),
+		ends: endsOf(clues, headers[i]),
 		labels: labelsOf(clues, ranked)
 	}));
 	const packet = subjectOfAll(known.map((k) => k.ends.whole));
 	const n = pages.length;
 	const unnamed = pages.filter((p) => !p.named).length / Math.max(1, n);
 	const flows = flowShare(known);
-	const next = table(
-		n,
-		(a, b) =>
-			follows(known[a]!, known[b]!, packet) -
-			WEIGHTS.emptyRest * flows * leavesRoom(known[a]!, known[b]!, ranked)
-	);
-	const before = table(n, (a, b) => precedes(known[a]!, known[b]!));
+	const behind = (a: number, b: number) => [
+		...follows(known[a]!, known[b]!, packet),
+		flows * leavesRoom(known[a]!, known[b]!, ranked)
+	];
+	const before = (a: number, b: number) => precedes(known[a]!.number, known[b]!.number);
+	const first = (i: number) => firstPage(known[i]!, unnamed, ranked);
+	const last = (i: number) => lastPage(known[i]!);
+	const labels = (sequence: readonly number[]) => labelSteps(sequence, known, ranked);
+	const weights = byGroup(ORDER_WEIGHTS);
+	const nexts = table(n, (a, b) => dot(behind(a, b), weights.behind));
+	const befores = table(n, (a, b) => dot(before(a, b), weights.before) + weakly(known[a]!, known[b]!));
+	const firsts = known.map((_, i) => dot(first(i), weights.first));
+	const lasts = known.map((_, i) => dot(last(i), weights.last));
 	return {
 		numbers,
 		ends: known.map((k) => k.ends),
 		ranked,
 		labels: known.map((k) => k.labels.map((options) => options[0]!)),
 		score(sequence) {
-			let sum = 0;
+			if (sequence.length === 0) return 0;
+			let sum = firsts[sequence[0]!]! + lasts[sequence.at(-1)!]!;
 			for (let i = 0; i < sequence.length; i++) {
-				if (i > 0) sum += next[sequence[i - 1]! * n + sequence[i]!]!;
-				for (let j = i + 1; j < sequence.length; j++) sum += before[sequence[i]! * n + sequence[j]!]!;
+				if (i > 0) sum += nexts[sequence[i - 1]! * n + sequence[i]!]!;
+				for (let j = i + 1; j < sequence.length; j++) sum += befores[sequence[i]! * n + sequence[j]!]!;
 			}
-			if (sequence.length > 0) {
-				sum += firstPage(known[sequence[0]!]!, unnamed);
-				sum -= WEIGHTS.brokenOffLast * known[sequence.at(-1)!]!.ends.breaksOff;
-			}
-			return sum + WEIGHTS.label * labelScore(sequence, known, ranked);
+			return sum + dot(labels(sequence), weights.labels);
+		},
+		describe(sequence) {
+			const sums = { behind: BEHIND.map(() => 0), before: BEFORE.map(() => 0) };
+			sequence.forEach((b, j) => {
+				if (j > 0) addTo(sums.behind, behind(sequence[j - 1]!, b));
+				for (const a of sequence.slice(0, j)) addTo(sums.before, before(a, b));
+			});
+			const ends = [...first(sequence[0]!), ...last(sequence.at(-1)!)];
+			return [...sums.behind, ...sums.before, ...ends, ...labels(sequence)];
 		}
 	};
+}
+
+function byGroup(weights: readonly number[]) {
+	let at = 0;
+	const take = (names: readonly string[]) => weights.slice(at, (at += names.length));
+	return {
+		behind: take(BEHIND),
+		before: take(BEFORE),
+		first: take(FIRST),
+		last: take(LAST),
+		labels: take(LABELS)
+	};
+}
+
+function dot(a: readonly number[], b: readonly number[]): number {
+	let sum = 0;
+	for (let k = 0; k < a.length; k++) sum += a[k]! * b[k]!;
+	return sum;
+}
+
+function addTo(sums: number[], values: readonly number[]): void {
+	values.forEach((value, k) => (sums[k]! += value));
 }
 
 /** Seams of a person stand for the labels that were read near them, and are certain. */
@@ -131,35 +195,46 @@ function table(n: number, cost: (a: number, b: number) => number): Float64Array 
 	});
 }
 
-/** What speaks for a page as the first one. @param unnamed the share of pages without a name */
-function firstPage({ clues, ends }: Known, unnamed: number): number {
-	// Who writes the name on one page only writes it on the first.
-	const name = clues.named ? 0.5 + WEIGHTS.onlyName * unnamed : 0;
-	if (!clues.reading) return 0;
-	return WEIGHTS.first * ((ends.labelFirst ? 0.5 : -ends.goesOn) + name);
+/** `FIRST` of a page. @param unnamed the share of pages without a name */
+function firstPage({ clues, ends, labels }: Known, unnamed: number, ranked: readonly Answerable[]): number[] {
+	if (!clues.reading) return FIRST.map(() => 0);
+	const named = Number(clues.named);
+	const begins = (labels[0] ?? []).filter(
+		({ question, part }) =>
+			question !== null && question === ranked[0]?.question && (part === null || part === ranked[0].part)
+	);
+	const first = begins.reduce((sum, o) => sum + o.probability, 0);
+	return [
+		Number(ends.labelFirst),
+		ends.labelFirst ? 0 : ends.goesOn,
+		named,
+		// Who writes the name on one page only writes it on the first.
+		named * unnamed,
+		first,
+		ends.labelFirst ? first : 0
+	];
 }
 
-/** What speaks for page b right behind page a. */
-function follows(a: Known, b: Known, packet: Subject): number {
-	let sum = 0;
-	if (a.number && b.number) {
-		sum += WEIGHTS.numberNext * chance(a.number, b.number, (x, y) => y === x + 1);
-	}
-	if (a.clues.reading && b.clues.reading) {
-		if (b.ends.labelFirst) {
-			sum -= WEIGHTS.brokenOff * a.ends.breaksOff;
-		} else {
-			sum += WEIGHTS.goesOn * fitting(a.ends.breaksOff, b.ends.goesOn);
-			if (!a.ends.full) sum -= WEIGHTS.notFull;
-			sum += WEIGHTS.subject * sameSubject(a.ends.tail, b.ends.head, packet);
-		}
-	}
-	return sum;
+/** `LAST` of a page. */
+function lastPage({ clues, ends }: Known): number[] {
+	return clues.reading ? [ends.breaksOff, Number(!ends.full)] : LAST.map(() => 0);
 }
 
-/** How well the end of one page fits the beginning of the next: a sentence that goes on, or a new one behind an old. */
-function fitting(breaksOff: number, goesOn: number): number {
-	return 1.5 * breaksOff * goesOn + 0.5 * (1 - breaksOff) * (1 - goesOn);
+/** `BEHIND` of page b right behind page a, but for what room says of a label. */
+function follows(a: Known, b: Known, packet: Subject): number[] {
+	const number = a.number && b.number ? chance(a.number, b.number, (x, y) => y === x + 1) : 0;
+	if (!a.clues.reading || !b.clues.reading) return [number, 0, 0, 0, 0, 0];
+	const { breaksOff, full, tail } = a.ends;
+	const { goesOn, labelFirst, head } = b.ends;
+	if (labelFirst) return [number, breaksOff, 0, 0, 0, 0];
+	return [
+		number,
+		0,
+		breaksOff * goesOn,
+		(1 - breaksOff) * (1 - goesOn),
+		Number(!full),
+		sameSubject(tail, head, packet)
+	];
 }
 
 /** The share of labels that stand further down a page, where others would begin a new one. */
@@ -180,20 +255,17 @@ function leavesRoom(a: Known, b: Known, ranked: readonly Answerable[]): number {
 	return meant?.newPage && isFirstPart ? 0 : 1;
 }
 
-/** What speaks for page a somewhere before page b. */
-function precedes(a: Known, b: Known): number {
-	let sum = 0;
-	if (a.number && b.number) {
-		sum -= WEIGHTS.numberInverted * chance(a.number, b.number, (x, y) => x > y);
-		sum -= WEIGHTS.numberRepeated * chance(a.number, b.number, (x, y) => x === y);
-	}
-	sum += WEIGHTS.name * Math.sign(byName(b.clues.fileName, a.clues.fileName));
-	if (a.clues.place.source === b.clues.place.source) {
-		sum += WEIGHTS.sameFile * Math.sign(b.clues.place.page - a.clues.place.page);
-	}
-	if (a.clues.takenAt !== null && b.clues.takenAt !== null) {
-		sum += WEIGHTS.time * Math.sign(b.clues.takenAt - a.clues.takenAt);
-	}
+/** `BEFORE` of two pages' numbers. */
+function precedes(a: SettledNumber | null, b: SettledNumber | null): number[] {
+	if (!a || !b) return BEFORE.map(() => 0);
+	return [chance(a, b, (x, y) => x > y), chance(a, b, (x, y) => x === y)];
+}
+
+/** What speaks weakly for page a somewhere before page b. */
+function weakly({ clues: a }: Known, { clues: b }: Known): number {
+	let sum = WEAK.name * Math.sign(byName(b.fileName, a.fileName));
+	if (a.place.source === b.place.source) sum += WEAK.sameFile * Math.sign(b.place.page - a.place.page);
+	if (a.takenAt !== null && b.takenAt !== null) sum += WEAK.time * Math.sign(b.takenAt - a.takenAt);
 	return sum;
 }
 
@@ -206,16 +278,15 @@ function chance(a: SettledNumber, b: SettledNumber, related: (x: number, y: numb
 	return sum;
 }
 
-/** A part that neither this question nor any later one has. */
-const LEADS_NOWHERE = -3;
-
-/** How well the labels follow each other. */
-function labelScore(
+/** `LABELS` of a sequence: how its labels follow each other, each as much as it is likely. */
+function labelSteps(
 	sequence: readonly number[],
 	known: readonly Known[],
 	ranked: readonly Answerable[]
-): number {
-	let sum = 0;
+): number[] {
+	const [NEXT, HEADED, LEFT_OUT, MORE, SAME, BACK, ALONE, NOWHERE] = LABELS.map((_, k) => k);
+	const sums = LABELS.map(() => 0);
+	const add = (kind: number | undefined, by: number) => (sums[kind!]! += by);
 	let current = -1;
 	let heading = false;
 	for (const i of sequence) {
@@ -227,15 +298,25 @@ function labelScore(
 			// Of two readings nearly as likely, the one that follows is meant.
 			const best = meant.find(({ step }) => step.rank === current + 1) ?? meant[0];
 			if (!best) {
-				sum += LEADS_NOWHERE * options[0]!.probability;
+				add(NOWHERE, options[0]!.probability);
 				continue;
 			}
 			const { label, step } = best;
-			const bonus = step.rank === current + 1 ? 1 : 0;
-			sum += label.probability * (transitionScore(label, current, heading, step) + bonus);
+			const { probability } = label;
+			const gap = step.rank - current;
+			if (gap === 1) add(NEXT, probability);
+			// The first part of a question that was just named begins nothing new.
+			else if (gap === 0 && heading && !step.heading) add(HEADED, probability);
+			else {
+				if (label.question === null) add(ALONE, probability);
+				if (gap > 1) {
+					add(LEFT_OUT, probability);
+					add(MORE, probability * Math.min(gap - 2, FAR));
+				} else add(gap === 0 ? SAME : BACK, probability);
+			}
 			current = step.rank;
 			heading = step.heading;
 		}
 	}
-	return sum;
+	return sums;
 }

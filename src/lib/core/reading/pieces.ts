@@ -27,6 +27,12 @@ const APART = 0.6;
 const LEAD = 1.4;
 /** Ink at the very edge of the picture is the desk's. */
 const BORDER = 2;
+/**
+ * What begins this near to the paper's edge and ends this near to it, in millimetres, is where the edge cuts ruling or
+ * squares off: no letter has room there. Read as a number, it is a 1 or a 7.
+ */
+const AT_EDGE = 1.9;
+const BY_EDGE = 3.4;
 
 /**
  * The pieces of writing on a page, by their ink alone.
@@ -37,7 +43,8 @@ const BORDER = 2;
 export function findPieces(
 	list: readonly Component[],
 	[width, height]: readonly [number, number],
-	letter: number
+	letter: number,
+	dotsPerInch: number
 ): Piece[] {
 	const small = (c: Component) => c.y1 - c.y0 < DOT * letter && c.x1 - c.x0 < DOT * letter;
 	const used = list
@@ -76,7 +83,13 @@ export function findPieces(
 			box[3] = Math.max(box[3], c.y1);
 		}
 	});
-	const found = [...boxes.values()].filter((b) => b[3] - b[1] >= DOT * letter || b[2] - b[0] >= DOT * letter);
+	const millimetre = dotsPerInch / 25.4;
+	const found = [...boxes.values()].filter(
+		([x0, y0, x1, y1]) =>
+			Math.max(x1 - x0, y1 - y0) >= DOT * letter &&
+			!cutOff(x0, x1, width, millimetre) &&
+			!cutOff(y0, y1, height, millimetre)
+	);
 	return found.map((box) => {
 		const inRow = found.filter(
 			(o) => o !== box && common(o, box) > SHARED * Math.min(o[3] - o[1], box[3] - box[1])
@@ -103,6 +116,14 @@ export function findPieces(
 		const apart = Math.abs(a.y0 + a.y1 - b.y0 - b.y1) / 2;
 		return shared > SHARED * Math.min(ha, hb) && apart < APART * Math.max(ha, hb);
 	}
+}
+
+/** Whether what reaches from one place to another lies in the strip along either edge. */
+function cutOff(from: number, to: number, size: number, millimetre: number): boolean {
+	return (
+		(from < AT_EDGE * millimetre && to < BY_EDGE * millimetre) ||
+		(size - to < AT_EDGE * millimetre && size - from < BY_EDGE * millimetre)
+	);
 }
 
 const common = (a: Box, b: Box) => Math.min(a[3], b[3]) - Math.max(a[1], b[1]);

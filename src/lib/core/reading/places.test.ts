@@ -5,6 +5,7 @@ import { findPlaces } from './places';
 
 const LETTER = 24;
 const SIZE = [1400, 2000] as const;
+const DOTS_PER_INCH = 170;
 
 /** One letter as a group of ink. */
 const letter = (x: number, y: number, width = 16, height = LETTER): Component => ({
@@ -17,7 +18,7 @@ const letter = (x: number, y: number, width = 16, height = LETTER): Component =>
 /** So many letters side by side. */
 const word = (x: number, y: number, letters: number) =>
 	Array.from({ length: letters }, (_, i) => letter(x + 20 * i, y));
-const boxes = (list: readonly Component[]) => findPieces(list, SIZE, LETTER);
+const boxes = (list: readonly Component[]) => findPieces(list, SIZE, LETTER, DOTS_PER_INCH);
 
 describe('pieces of writing', () => {
 	it('join letters that stand side by side, and not those of the next line', () => {
@@ -53,6 +54,16 @@ describe('pieces of writing', () => {
 		const desk = letter(0, 700, 30, 40);
 		const rim = letter(14, 800);
 		expect(boxes([drawing, desk, rim]).map((p) => p.box)).toEqual([[14, 800, 30, 824]]);
+	});
+
+	it('leave out what the edge of the sheet cuts off of squares, and no label that stands close to it', () => {
+		const stubs = [letter(1384, 900, 10, 20), letter(700, 4, 60, 14), letter(6, 1100, 14, 12)];
+		const number = letter(1362, 1000, 14);
+		const label = letter(8, 1200, 18);
+		expect(boxes([...stubs, number, label]).map((p) => p.box)).toEqual([
+			[8, 1200, 26, 1224],
+			[1362, 1000, 1376, 1024]
+		]);
 	});
 });
 

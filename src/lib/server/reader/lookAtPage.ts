@@ -38,7 +38,7 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const { list, letter, frames, clean } = ink;
 	const lines = await linesOn(clean);
 	const bounds = lines.map(boundsOf);
-	const pieces = findPieces(list, [page.width, page.height], letter);
+	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
 	const places = findPlaces(pieces, bounds, frames, page.height, letter);
 	const read = await readPlaces(
 		places.map((place) => ({ ...place, crops: placeCrops(page, { clean }, place.crops) }))

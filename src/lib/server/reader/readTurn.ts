@@ -16,6 +16,8 @@ const LOOKED_AT = 800;
 /** Lines whose direction is asked for, and of those, lines that are read both ways; longest first. */
 const ASKED = 12;
 const READ = 3;
+/** What reads as nothing either way is passed over for the next line, as long as no more than this have been tried. */
+const TRIED = 6;
 /** From this difference on, the shapes of the lines settle whether the page lies sideways. */
 const CLEAR_AXIS = 0.6;
 /** Lines read with less confidence than this, whichever way up, tell nothing; with more than that, all they can. */
@@ -96,14 +98,18 @@ async function evidenceFor(
 	let two = 0;
 	let read = 0;
 	// As long as it is not settled, one line more (Wald 1945, a sequential test).
-	for (const line of lines.slice(0, READ)) {
+	const tried = lines.slice(0, TRIED);
+	for (const [i, line] of tried.entries()) {
 		const [a, b, c, d] = line;
 		const [straight, turned] = [await recognise(page, line), await recognise(page, [c, d, a, b])];
+		const left = tried.length - i - 1;
+		const tellsNothing = Math.max(straight.confidence, turned.confidence) < ILLEGIBLE;
+		if (tellsNothing && read + left >= Math.min(READ, lines.length)) continue;
 		one += straight.confidence;
 		two += turned.confidence;
 		upright += READING_WEIGHT * (straight.confidence - turned.confidence);
 		read++;
-		if (Math.abs(upright) >= settled && Math.max(one, two) / read >= LEGIBLE) break;
+		if (read === READ || (Math.abs(upright) >= settled && Math.max(one, two) / read >= LEGIBLE)) break;
 	}
 	return { upright, reading: Math.max(one, two) / Math.max(1, read) };
 }

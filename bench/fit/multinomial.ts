@@ -4,7 +4,14 @@ export interface Choice {
 	readonly right: number | null;
 }
 
-/** Keeps weights from growing where the data leaves them free. */
+export interface Limits {
+	/** No weight grows beyond it, whichever its sign. */
+	readonly most?: number;
+	/** Of learning; smaller ones for numbers that are large. */
+	readonly rate?: number;
+	/** Keeps weights from growing where the data leaves them free. */
+	readonly ridge?: number;
+}
 const RIDGE = 1.5;
 const STEPS = 1500;
 const RATE = 1;
@@ -12,13 +19,10 @@ const RATE = 1;
 /**
  * Weights by which the odds of each option against "none" are e to the weighted sum of its numbers: multinomial logistic
  * regression, by gradient ascent with momentum. The first number is the constant 1 and is not held back.
- *
- * @param most no weight grows beyond it, whichever its sign
- * @param rate smaller ones for numbers that are large
  */
 export function fitChoices(
 	choices: readonly Choice[],
-	{ most = Infinity, rate = RATE }: { readonly most?: number; readonly rate?: number } = {}
+	{ most = Infinity, rate = RATE, ridge = RIDGE }: Limits = {}
 ): number[] {
 	const count = choices.find((c) => c.options.length > 0)!.options[0]!.length;
 	const rows = choices.map(({ options, right }) => ({
@@ -28,7 +32,7 @@ export function fitChoices(
 	const weights = new Float64Array(count);
 	const speed = new Float64Array(count);
 	for (let step = 0; step < STEPS; step++) {
-		const gradient = weights.map((w, k) => (k === 0 ? 0 : -RIDGE * w));
+		const gradient = weights.map((w, k) => (k === 0 ? 0 : -ridge * w));
 		for (const { options, right } of rows) {
 			const odds = options.map((o) => Math.exp(Math.min(30, dot(weights, o))));
 			const all = 1 + odds.reduce((a, b) => a + b, 0);

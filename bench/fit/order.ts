@@ -16,6 +16,9 @@ const KINDS = [undefined, 'wider'] as const;
  * believed more than so, in natural logarithms.
  */
 const MOST = 3;
+/** A packet is one choice among hundreds: there are few of them, and each says much. */
+const RIDGE = 0.4;
+const RATE = 0.1;
 
 /**
  * Fits the weights of what tells which page follows which: the true order of a packet's pages among all orders that are
@@ -37,7 +40,7 @@ export async function fitOrder(
 		}
 	}
 	print(`${choices.length} packets, ${choices.reduce((sum, c) => sum + c.options.length, 0)} other orders`);
-	const weights = fitChoices(choices, { most: MOST, rate: 0.1 });
+	const weights = fitChoices(choices, { most: MOST, rate: RATE, ridge: RIDGE });
 	const named = weights.slice(1);
 	named.forEach((w, f) => print(`  ${SEQUENCE_FEATURES[f]}: ${w.toFixed(2)}`));
 	print(listed(named));

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { label, reading } from '../../../../tests/support/reading';
+import { label, option, reading } from '../../../../tests/support/reading';
 import { apply } from '../packet/change';
 import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
 import { acceptMove, acceptOrder, orderKey, proposedMoves } from './acceptOrder';
@@ -123,6 +123,24 @@ describe('proposeOrder', () => {
 		// With its label put away, nothing holds p2 back from where its file name has it.
 		const declined = pages.map((p) => ({ ...p, declined: ['p2 4'] }));
 		expect(sequence(declined)).toEqual(['p1', 'p2', 'p3']);
+	});
+
+	it('lets no label that is likely none lead pages astray', () => {
+		const doubtful = { ...label(0.3, 'c', 0.5), options: [option('c', 0.5)] };
+		const pages = [
+			labelled('p1', '1'),
+			clues('p2', { reading: reading({ texts: FULL, labels: [label(0.09, '2a'), doubtful] }) }),
+			labelled('p3', '2b', '2c'),
+			labelled('p4', '3'),
+			labelled('p5', '4')
+		];
+		expect(sequence(pages)).toEqual(['p1', 'p2', 'p3', 'p4', 'p5']);
+		expect(sequence([...pages].reverse())).toEqual(['p1', 'p2', 'p3', 'p4', 'p5']);
+		// The way that is taken through the labels passes the doubtful one over.
+		const judge = sequenceJudge(pages, QUESTIONS);
+		const gone = judge.describe([0, 1, 2, 3, 4])[SEQUENCE_FEATURES.indexOf('labels: one goes back')];
+		expect(gone).toBe(0);
+		expect(judge.describe([0, 1, 2, 4, 3])[SEQUENCE_FEATURES.indexOf('labels: one goes back')]).toBe(1);
 	});
 
 	it('begins with the page on which the first question begins, whatever else might stand before it', () => {

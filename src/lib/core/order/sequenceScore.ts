@@ -1,16 +1,13 @@
-import { isOwn, stepOf } from '../mapping/labelEvents';
+import { isOwn } from '../mapping/labelEvents';
 import { declineKey } from '../mapping/proposeSeams';
-import type { LabelOption } from '../reading/labelCandidates';
 import { answerables, type Answerable, type Question } from '../assignment/question';
 import { byName } from './byName';
 import { endsOf, sameSubject, subjectOfAll, type Ends, type Subject } from './continuation';
+import { LABELS, labelPath, type SaidLabel } from './labelPath';
 import { ORDER_WEIGHTS } from './orderWeights';
 import type { PageClues } from './pageClues';
 import { headerEnds } from './pageHeader';
 import { settleNumbers, type SettledNumber } from './pageNumbers';
-
-/** What a label says, however it is written. */
-type SaidLabel = Omit<LabelOption, 'form'>;
 
 /** What of two pages, one right behind the other, tells. */
 const BEHIND = [
@@ -35,18 +32,6 @@ const FIRST = [
 ] as const;
 /** What of the last page tells. */
 const LAST = ['breaks off', 'is not full'] as const;
-/** What of the sequence of labels tells. */
-const LABELS = [
-	'the next one',
-	'the one before once more',
-	'something is left out',
-	'more than one is left out',
-	'the same over again',
-	'one goes back',
-	'a part alone, not the next',
-	'leads nowhere'
-] as const;
-
 /** What describes a sequence of pages, each a sum over its pages; weighed by `ORDER_WEIGHTS`, in natural logarithms. */
 export const SEQUENCE_FEATURES = [
 	...BEHIND.map((f) => `behind: ${f}`),
@@ -86,10 +71,8 @@ export interface SequenceJudge {
 }
 
 /** A place is a label when its readings add up to this; each has to be this likely to count. */
-const LEAST_LABEL = 0.4;
-const LEAST_OPTION = 0.15;
-/** More labels than this that are left out count as so many. */
-const FAR = 6;
+const LEAST_LABEL = 0.3;
+const LEAST_OPTION = 0.1;
 /** A seam this near to a label, as a fraction of the page, is about it. */
 const SAME_PLACE = 0.04;
 
@@ -114,8 +97,12 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 	const before = (a: number, b: number) => precedes(known[a]!.number, known[b]!.number);
 	const first = (i: number) => firstPage(known[i]!, unnamed, ranked);
 	const last = (i: number) => lastPage(known[i]!);
-	const labels = (sequence: readonly number[]) => labelSteps(sequence, known, ranked);
 	const weights = byGroup(ORDER_WEIGHTS);
+	const path = labelPath(
+		known.map((k) => k.labels),
+		ranked,
+		weights.labels
+	);
 	const nexts = table(n, (a, b) => dot(behind(a, b), weights.behind));
 	const befores = table(n, (a, b) => dot(before(a, b), weights.before) + weakly(known[a]!, known[b]!));
 	const firsts = known.map((_, i) => dot(first(i), weights.first));
@@ -132,7 +119,7 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 				if (i > 0) sum += nexts[sequence[i - 1]! * n + sequence[i]!]!;
 				for (let j = i + 1; j < sequence.length; j++) sum += befores[sequence[i]! * n + sequence[j]!]!;
 			}
-			return sum + dot(labels(sequence), weights.labels);
+			return sum + path.score(sequence);
 		},
 		describe(sequence) {
 			const sums = { behind: BEHIND.map(() => 0), before: BEFORE.map(() => 0) };
@@ -141,7 +128,7 @@ export function sequenceJudge(pages: readonly PageClues[], questions: readonly Q
 				for (const a of sequence.slice(0, j)) addTo(sums.before, before(a, b));
 			});
 			const ends = [...first(sequence[0]!), ...last(sequence.at(-1)!)];
-			return [...sums.behind, ...sums.before, ...ends, ...labels(sequence)];
+			return [...sums.behind, ...sums.before, ...ends, ...path.describe(sequence)];
 		}
 	};
 }
@@ -276,47 +263,4 @@ function chance(a: SettledNumber, b: SettledNumber, related: (x: number, y: numb
 		for (const [y, q] of b.shares) if (related(x, y)) sum += p * q;
 	}
 	return sum;
-}
-
-/** `LABELS` of a sequence: how its labels follow each other, each as much as it is likely. */
-function labelSteps(
-	sequence: readonly number[],
-	known: readonly Known[],
-	ranked: readonly Answerable[]
-): number[] {
-	const [NEXT, HEADED, LEFT_OUT, MORE, SAME, BACK, ALONE, NOWHERE] = LABELS.map((_, k) => k);
-	const sums = LABELS.map(() => 0);
-	const add = (kind: number | undefined, by: number) => (sums[kind!]! += by);
-	let current = -1;
-	let heading = false;
-	for (const i of sequence) {
-		for (const options of known[i]!.labels) {
-			const meant = options.flatMap((label) => {
-				const step = stepOf(label, ranked, current, heading);
-				return step ? [{ label, step }] : [];
-			});
-			// Of two readings nearly as likely, the one that follows is meant.
-			const best = meant.find(({ step }) => step.rank === current + 1) ?? meant[0];
-			if (!best) {
-				add(NOWHERE, options[0]!.probability);
-				continue;
-			}
-			const { label, step } = best;
-			const { probability } = label;
-			const gap = step.rank - current;
-			if (gap === 1) add(NEXT, probability);
-			// The first part of a question that was just named begins nothing new.
-			else if (gap === 0 && heading && !step.heading) add(HEADED, probability);
-			else {
-				if (label.question === null) add(ALONE, probability);
-				if (gap > 1) {
-					add(LEFT_OUT, probability);
-					add(MORE, probability * Math.min(gap - 2, FAR));
-				} else add(gap === 0 ? SAME : BACK, probability);
-			}
-			current = step.rank;
-			heading = step.heading;
-		}
-	}
-	return sums;
 }

@@ -89,8 +89,8 @@ function withoutPicture({ jpeg: _, ...known }: PacketShot): LookedPage['shot'] {
 	return known;
 }
 
-/** Of packets that something is fitted on, so many are of the wider kind, for each of the usual ones. */
-const WIDER_SHARE = 19 / 44;
+/** For each usual packet that something is fitted on, so many are of the wider kind. */
+const WIDER_SHARE = 1;
 
 /** The packets that weights are fitted on: usual ones and wider ones, each in turn with digits of people and of fonts. */
 export async function* packetsToFit(

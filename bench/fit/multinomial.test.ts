@@ -20,6 +20,17 @@ describe('fitting choices', () => {
 		for (const [k, w] of [-1.5, 2, 1].entries()) expect(Math.abs(fitted[k]! - w)).toBeLessThan(0.2);
 	});
 
+	it('holds weights where it is told to, and lets them go where little is known only with a small ridge', () => {
+		const made = choices([-1.5, 2, 1], 300);
+		const held = fitChoices(made, { most: 1.2 });
+		expect(held[1]).toBe(1.2);
+		expect(Math.max(...held.map(Math.abs))).toBe(1.2);
+		const few = made.slice(0, 12);
+		expect(Math.abs(fitChoices(few, { ridge: 10 })[1]!)).toBeLessThan(
+			0.5 * Math.abs(fitChoices(few, { ridge: 0.1 })[1]!)
+		);
+	});
+
 	it('takes none where none is ever right', () => {
 		const [bias] = fitChoices(choices([-1.5, 2, 1], 300).map((c) => ({ ...c, right: null })));
 		expect(bias!).toBeLessThan(-4);

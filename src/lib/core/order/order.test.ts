@@ -125,6 +125,22 @@ describe('proposeOrder', () => {
 		expect(sequence(declined)).toEqual(['p1', 'p2', 'p3']);
 	});
 
+	it('goes by what is written, though all pages come in one file in another order', () => {
+		const inFile = (pages: readonly PageClues[]) =>
+			pages.map((p, i) => ({ ...p, place: { source: 'scan.pdf', page: i } }));
+		const byNumber = [4, 2, 6, 1, 5, 3].map((n) => numbered(`p${n}`, n));
+		expect(sequence(inFile(byNumber))).toEqual(['p1', 'p2', 'p3', 'p4', 'p5', 'p6']);
+		const byLabel = [
+			labelled('p3', '3'),
+			labelled('p1', '1'),
+			labelled('p4', '4'),
+			labelled('p2', '2a', 'b')
+		];
+		expect(sequence(inFile(byLabel))).toEqual(['p1', 'p2', 'p3', 'p4']);
+		// Where nothing is written that tells, they stay as they are in the file.
+		expect(sequence(inFile([clues('x'), clues('b'), clues('k')]))).toEqual(['x', 'b', 'k']);
+	});
+
 	it('lets no label that is likely none lead pages astray', () => {
 		const doubtful = { ...label(0.3, 'c', 0.5), options: [option('c', 0.5)] };
 		const pages = [

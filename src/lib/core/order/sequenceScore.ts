@@ -44,9 +44,9 @@ export const SEQUENCE_FEATURES = [
 /** Weak by itself, and not fitted: what is drawn arrives shuffled. */
 const WEAK = {
 	name: 0.04,
-	time: 0.08,
+	time: 0.05,
 	/** Pages of one file were put together by somebody or went through a feeder one by one. */
-	sameFile: 0.4
+	sameFile: 0.15
 } as const;
 
 interface Known {

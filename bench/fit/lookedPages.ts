@@ -1,8 +1,3 @@
-import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { deserialize, serialize } from 'node:v8';
 import sharp from 'sharp';
 import { effectiveSettings } from '../../src/lib/core/page/effective';
 import { analysePicture, preparePage } from '../../src/lib/core/page/preparePage';
@@ -15,7 +10,8 @@ import { flatten } from '../../src/lib/core/sheet/flatten';
 import { inColour } from '../../src/lib/server/reader/inkOnPage';
 import { columnsOf, LINE_HEIGHT } from '../../src/lib/server/reader/lineInput';
 import { lookAtPage, placeCrops, shownOf } from '../../src/lib/server/reader/lookAtPage';
-import { samplePacket } from '../packets';
+import { kept } from '../kept';
+import { samplePacket, type SamplePacket } from '../packets';
 import { packetShots, type PacketShot } from '../packetShots';
 import type { Part } from '../../training/hands';
 import type { Writers } from '../writers';
@@ -35,14 +31,13 @@ export interface LookedPage {
 
 const TONE = { ...DEFAULT_TONE, name: 'greyscale' } as const;
 
-/** The pages of a packet, photographed, prepared and looked at; kept in a folder, as they take seconds each. */
+/** The pages of a packet, photographed, prepared and looked at; kept, as they take seconds each. */
 export async function lookedPages(seed: number, writers: Writers): Promise<LookedPage[]> {
-	const folder = join(tmpdir(), 'membrana-looked-pages');
-	mkdirSync(folder, { recursive: true });
 	const packet = samplePacket(seed, writers);
-	const key = createHash('sha256').update(JSON.stringify(packet)).digest('hex').slice(0, 16);
-	const file = join(folder, key);
-	if (existsSync(file)) return deserialize(readFileSync(file)) as LookedPage[];
+	return kept('membrana-looked-pages', packet, () => looked(packet, seed));
+}
+
+async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]> {
 	const pages: LookedPage[] = [];
 	for (const shot of await packetShots(packet, seed, false)) {
 		const { data, info } = await sharp(shot.jpeg).removeAlpha().raw().toBuffer({ resolveWithObject: true });
@@ -81,7 +76,6 @@ export async function lookedPages(seed: number, writers: Writers): Promise<Looke
 			places
 		});
 	}
-	writeFileSync(file, serialize(pages));
 	return pages;
 }
 

@@ -1,14 +1,11 @@
-import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { deserialize, serialize } from 'node:v8';
+import { writeFileSync } from 'node:fs';
 import { EveryCore } from '../../cli/everyCore';
 import { Random } from '../../demo/generator/random';
 import type { PageFacts } from '../../src/lib/core/page/preparePage';
 import type { PageReading } from '../../src/lib/core/reading/pageReading';
 import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
 import { PIPELINE, READER } from '../../src/lib/server/store/derivedKeys';
+import { kept } from '../kept';
 import { photographPage } from '../packetShots';
 import { blankBack, fedPage } from './feed';
 import { sampleStack, type Kind, type SampleStack, type StackPage } from './sampleStack';
@@ -23,18 +20,16 @@ export interface LookedStack {
 /** Draws, prepares and looks at a stack; kept in a folder, as each page takes a second or two. */
 export async function lookedStack(seed: number, part: Part, most: number, kind?: Kind): Promise<LookedStack> {
 	const stack = sampleStack(seed, part, most, kind);
-	const folder = join(tmpdir(), 'membrana-stacks');
-	mkdirSync(folder, { recursive: true });
-	const key = createHash('sha256')
-		.update(JSON.stringify([stack, PIPELINE, READER]))
-		.digest('hex')
-		.slice(0, 16);
-	const file = join(folder, key);
-	if (existsSync(file)) return { stack, pages: deserialize(readFileSync(file)) as LookedStack['pages'] };
+	const pages = await kept('membrana-stacks', [stack, PIPELINE, READER], (path) => looked(stack, path));
+	return { stack, pages };
+}
+
+/** @param beside where pictures may be put, each with a number and a name behind it */
+async function looked(stack: SampleStack, beside: string): Promise<LookedStack['pages']> {
 	const cores = new EveryCore();
 	const pages: Promise<LookedStack['pages'][number]>[] = [];
 	for (const [i, page] of stack.pages.entries()) {
-		const path = join(folder, `${key}-${i}.jpg`);
+		const path = `${beside}-${i}.jpg`;
 		writeFileSync(path, await stackPicture(stack, page, stack.seed * 1000 + i));
 		pages.push(
 			cores
@@ -53,8 +48,7 @@ export async function lookedStack(seed: number, part: Part, most: number, kind?:
 	}
 	const all = await Promise.all(pages);
 	await cores.close();
-	writeFileSync(file, serialize(all));
-	return { stack, pages: all };
+	return all;
 }
 
 /** A side of a stack as it is brought in: from a feeder, or as a photograph. */

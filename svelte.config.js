@@ -8,6 +8,8 @@ export default {
 	kit: {
 		adapter: adapter({ out: 'build' }),
 		alias: { $core: 'src/lib/core', $ui: 'src/lib/ui', $server: 'src/lib/server' },
+		// `hooks.server.ts` asks the same of every request that changes something, and says what to do.
+		csrf: { trustedOrigins: ['*'] },
 		csp: {
 			mode: 'auto',
 			directives: {

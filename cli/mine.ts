@@ -15,8 +15,7 @@ Object.assign(process.env, {
 	MEMBRANA_MINE: '1',
 	MEMBRANA_DATA: folder,
 	HOST: '127.0.0.1',
-	PORT: String(port),
-	ORIGIN: address
+	PORT: String(port)
 });
 await import('./serve');
 await answering();

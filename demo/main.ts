@@ -80,7 +80,6 @@ async function demo(): Promise<void> {
 		...environment,
 		HOST: '127.0.0.1',
 		PORT: String(port),
-		ORIGIN: `http://127.0.0.1:${port}`,
 		// Open event streams must not hold the process up.
 		SHUTDOWN_TIMEOUT: '2',
 		MEMBRANA_DEMO: JSON.stringify(ACCOUNTS),

@@ -16,7 +16,7 @@ export const init: ServerInit = async () => {
 		const path = await firstStartPath(db);
 		if (path) {
 			console.error(
-				`There is no administrator yet. Whoever opens this address within the hour becomes the first one:\n\n  ${process.env.ORIGIN ?? ''}${path}\n`
+				`There is no administrator yet. Whoever opens this address within the hour becomes the first one:\n\n  ${process.env.MEMBRANA_ADDRESS ?? ''}${path}\n`
 			);
 		}
 	} catch (reason) {
@@ -53,10 +53,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 
 /** The answer to a request that goes no further; null for one that does. */
 async function turnedAway(event: Event): Promise<Response | null> {
-	// A page of another site must not act in this one's name, whatever the content type.
-	const origin = event.request.headers.get('origin');
-	const isHere = origin === null || origin === event.url.origin || origin === phoneOrigin(event.url).origin;
-	if (!SAFE.has(event.request.method) && !isHere) return refusal(403, 'This request came from another site.');
+	if (!SAFE.has(event.request.method) && !isFromHere(event)) return fromElsewhere(event);
 	try {
 		event.request = await admit(event.request, event.route.id);
 		const { db } = await services();
@@ -77,6 +74,23 @@ async function turnedAway(event: Event): Promise<Response | null> {
 	if (event.locals.person || isOpen(pathname)) return null;
 	const location = `/sign-in?next=${encodeURIComponent(pathname)}`;
 	return new Response(null, { status: 303, headers: { location } });
+}
+
+/** A page of another site must not act in this one's name, whatever the content type; a form always says whose it is. */
+function isFromHere({ request, url }: Event): boolean {
+	const origin = request.headers.get('origin');
+	const [type] = (request.headers.get('content-type') ?? '').split(';');
+	if (origin === null) return !FORMS.has(type!.trim().toLowerCase());
+	return origin === url.origin || origin === phoneOrigin(url).origin;
+}
+/** What a form sends without a script. */
+const FORMS = new Set(['application/x-www-form-urlencoded', 'multipart/form-data', 'text/plain']);
+
+/** To somebody who opened this Membrana under another address, too: a form's script shows what is sent as its error. */
+function fromElsewhere({ request, url }: Event): Response {
+	const message = `This request came from another site. If you opened Membrana under another address than ${url.origin}, open that one.`;
+	if (request.headers.get('x-sveltekit-action') !== 'true') return refusal(403, message);
+	return json({ type: 'error', error: { message } }, { status: 403 });
 }
 
 /** Once there is a school, there is one. */

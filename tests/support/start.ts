@@ -25,7 +25,6 @@ export async function startProgram(
 			...process.env,
 			HOST: '127.0.0.1',
 			PORT: String(port),
-			ORIGIN: address,
 			// Machines that run tests may have little room left.
 			MEMBRANA_RESERVE_MB: '50',
 			MEMBRANA_BROWSER: 'none',

@@ -88,7 +88,7 @@ const FORMS = new Set(['application/x-www-form-urlencoded', 'multipart/form-data
 
 /** To somebody who opened this Membrana under another address, too: a form's script shows what is sent as its error. */
 function fromElsewhere({ request, url }: Event): Response {
-	const message = `This request came from another site. If you opened Membrana under another address than ${url.origin}, open that one.`;
+	const message = `Nothing was sent: this page was opened at another address than Membrana's, which is ${url.origin}. Open it there.`;
 	if (request.headers.get('x-sveltekit-action') !== 'true') return refusal(403, message);
 	return json({ type: 'error', error: { message } }, { status: 403 });
 }

@@ -10,6 +10,7 @@ import { flatten } from '../../src/lib/core/sheet/flatten';
 import { inColour } from '../../src/lib/server/reader/inkOnPage';
 import { columnsOf, LINE_HEIGHT } from '../../src/lib/server/reader/lineInput';
 import { lookAtPage, placeCrops, shownOf } from '../../src/lib/server/reader/lookAtPage';
+import { PIPELINE, READER } from '../../src/lib/server/store/derivedKeys';
 import { kept } from '../kept';
 import { samplePacket, type SamplePacket } from '../packets';
 import { packetShots, type PacketShot } from '../packetShots';
@@ -34,7 +35,7 @@ const TONE = { ...DEFAULT_TONE, name: 'greyscale' } as const;
 /** The pages of a packet, photographed, prepared and looked at; kept, as they take seconds each. */
 export async function lookedPages(seed: number, writers: Writers): Promise<LookedPage[]> {
 	const packet = samplePacket(seed, writers);
-	return kept('membrana-looked-pages', packet, () => looked(packet, seed));
+	return kept('membrana-looked-pages', [packet, PIPELINE, READER], () => looked(packet, seed));
 }
 
 async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]> {
@@ -84,7 +85,7 @@ function withoutPicture({ jpeg: _, ...known }: PacketShot): LookedPage['shot'] {
 }
 
 /** For each usual packet that something is fitted on, so many are of the wider kind. */
-const WIDER_SHARE = 1;
+const WIDER_SHARE = 44 / 15;
 
 /** The packets that weights are fitted on: usual ones and wider ones, each in turn with digits of people and of fonts. */
 export async function* packetsToFit(

@@ -247,6 +247,13 @@ test('a delivery is recalled, and the desk says so', async ({ page }) => {
 	);
 });
 
+test('signs in under another name of this machine as well', async ({ page, baseURL }) => {
+	await page.goto(`${baseURL!.replace('127.0.0.1', 'localhost')}/sign-in`);
+	await page.getByRole('button', { name: 'Tobias Okoro-Lind, student' }).click();
+	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
+	expect(new URL(page.url()).hostname).toBe('localhost');
+});
+
 test('what is typed before the page has come to life is kept', async ({ page }) => {
 	let open = () => {};
 	const gate = new Promise<void>((done) => (open = done));

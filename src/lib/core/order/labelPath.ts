@@ -35,6 +35,8 @@ type Moves = readonly ({ readonly to: number; readonly features: readonly number
 
 /** One place: each reading by where it leads from where the work may be, and that it is no label at all. */
 interface PlaceMoves {
+	/** The logarithm of how likely it is none, and what that counts. */
+	readonly none: number;
 	readonly passed: number;
 	readonly readings: readonly {
 		readonly to: Int16Array;
@@ -66,9 +68,15 @@ export function labelPath(
 	const weigh = (features: readonly number[]) => features.reduce((sum, f, k) => sum + f * weights[k]!, 0);
 	const places = pages.map((page) =>
 		page.map((options): PlaceMoves => {
-			const none = 1 - options.reduce((sum, o) => sum + o.probability, 0);
+			const none = Math.log(
+				Math.max(
+					LEAST,
+					options.reduce((rest, o) => rest - o.probability, 1)
+				)
+			);
 			return {
-				passed: Math.log(Math.max(LEAST, none)),
+				none,
+				passed: weights[READ!]! * none,
 				readings: options.map((option) => {
 					const read = weights[READ!]! * Math.log(option.probability);
 					const moves = movesOf(option);
@@ -84,29 +92,40 @@ export function labelPath(
 		})
 	);
 
+	/** Used over and over: sequences are scored by the thousand. */
+	const buffers = [new Float64Array(states), new Float64Array(states)] as const;
+
 	/** @param trail where it is to be known by which way each state was come to: of each place, reading and state before */
 	function walk(sequence: readonly number[], trail?: { reading: Int16Array; from: Int16Array }[]) {
-		let now = new Float64Array(states).fill(-Infinity);
+		let [now, next] = buffers;
+		now.fill(-Infinity);
 		now[0] = 0;
-		for (const page of sequence) {
-			for (const { passed, readings } of places[page]!) {
-				const next = now.map((value) => value + weights[READ!]! * passed);
+		/** Beyond it no state has been come to. */
+		let highest = 0;
+		for (let p = 0; p < sequence.length; p++) {
+			const onPage = places[sequence[p]!]!;
+			for (let k = 0; k < onPage.length; k++) {
+				const { passed, readings } = onPage[k]!;
+				for (let s = 0; s < states; s++) next[s] = now[s]! + passed;
 				const by = trail && {
 					reading: new Int16Array(states).fill(-1),
 					from: Int16Array.from({ length: states }, (_, s) => s)
 				};
+				const before = highest;
 				for (let r = 0; r < readings.length; r++) {
 					const { to, gain } = readings[r]!;
-					for (let s = 0; s < states; s++) {
+					for (let s = before; s >= 0; s--) {
 						const t = to[s]!;
+						if (t < 0 || now[s] === -Infinity) continue;
 						const value = now[s]! + gain[s]!;
-						if (t < 0 || !(value > next[t]!)) continue;
+						if (value <= next[t]!) continue;
 						next[t] = value;
+						if (t > highest) highest = t;
 						if (by) [by.reading[t], by.from[t]] = [r, s];
 					}
 				}
 				if (by) trail.push(by);
-				now = next;
+				[now, next] = [next, now];
 			}
 		}
 		let best = 0;
@@ -125,7 +144,7 @@ export function labelPath(
 				const { reading, from } = trail[k]!;
 				const taken = all[k]!.readings[reading[at]!];
 				if (taken) taken.moves[from[at]!]!.features.forEach((f, i) => (sums[i]! += f));
-				else sums[READ!]! += all[k]!.passed;
+				else sums[READ!]! += all[k]!.none;
 				at = from[at]!;
 			}
 			return sums;

@@ -11,6 +11,8 @@ const NEAR_Y = 0.03;
 const NEAR_X = 0.08;
 /** How alike two readings of one line are at least: hands are misread. */
 const SAME = 0.6;
+/** So many letters of a line tell. */
+const BEGINNING = 24;
 /** Shorter lines are alike by chance. */
 const LEAST_LETTERS = 4;
 /** From this share of lines on that say the same, and so many lines, it is one page twice. */
@@ -64,14 +66,21 @@ function usualLeft(lines: readonly TextLine[]): number | undefined {
 function isOnePage(a: readonly TextLine[], b: readonly TextLine[]): boolean {
 	const fewer = Math.min(a.length, b.length);
 	if (fewer <= FEW_LINES) return false;
-	return a.filter((l) => b.some((o) => saysTheSame(l, o))).length > ONE_PAGE * fewer;
+	let [same, left] = [0, a.length];
+	for (const line of a) {
+		if (same + left <= ONE_PAGE * fewer) return false;
+		left--;
+		if (b.some((o) => saysTheSame(line, o)) && ++same > ONE_PAGE * fewer) return true;
+	}
+	return false;
 }
 
 function saysTheSame(a: TextLine, b: TextLine): boolean {
-	return (
-		Math.min(a.text.length, b.text.length) >= LEAST_LETTERS &&
-		Math.abs(a.box[1] - b.box[1]) < NEAR_Y &&
-		Math.abs(a.box[0] - b.box[0]) < NEAR_X &&
-		similarity(a.text.toLowerCase(), b.text.toLowerCase()) >= SAME
-	);
+	if (Math.abs(a.box[1] - b.box[1]) >= NEAR_Y || Math.abs(a.box[0] - b.box[0]) >= NEAR_X) return false;
+	const [one, other] = [beginningOf(a), beginningOf(b)];
+	const [shorter, longer] = [one.length, other.length].sort((x, y) => x - y) as [number, number];
+	if (shorter < LEAST_LETTERS || shorter < SAME * longer) return false;
+	return similarity(one, other) >= SAME;
 }
+
+const beginningOf = ({ text }: TextLine) => text.slice(0, BEGINNING).toLowerCase();

@@ -20,10 +20,12 @@ let port: number;
 let assignment: string;
 let line: CuttingProxy;
 
+/** Uploads come by another address than the page's. */
+const started = () => startApp(data, port, undefined, undefined, { ORIGIN: `http://127.0.0.1:${port}` });
 beforeAll(async () => {
 	({ assignment } = await seed(data));
 	port = await freePort();
-	app = await startApp(data, port);
+	app = await started();
 	line = await CuttingProxy.start(port);
 });
 afterAll(async () => {
@@ -85,7 +87,7 @@ it('60 files over a line that is cut and a server that is killed again and again
 		line.cut();
 		if (round % 8 === 1) {
 			await app.kill('SIGKILL');
-			app = await startApp(data, port);
+			app = await started();
 		}
 		if (round % 6 === 3) {
 			// The page is closed and opened again: what is unsent is in the store.

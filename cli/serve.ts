@@ -32,7 +32,8 @@ serve(tls, (request, response) => {
 	// Also of what the application does not answer itself: scripts, fonts, pictures of the interface.
 	response.setHeader('x-content-type-options', 'nosniff');
 	response.setHeader('referrer-policy', 'same-origin');
-	if (!isGiven && !isOwnName(request.headers.host ?? '', host)) {
+	// One that is for this computer only says so itself.
+	if (!isGiven && !process.env.MEMBRANA_MINE && !isOwnName(request.headers.host ?? '', host)) {
 		response.writeHead(421, { 'content-type': 'text/plain; charset=utf-8' });
 		response.end(
 			'Membrana does not answer to this name. Start it with ORIGIN set to the address that people use.\n'

@@ -61,9 +61,18 @@ function confidencesOf(
 
 /** Sequences that a run of pages moved, or two runs swapped, makes of another, each of them once. */
 export function* nearby(sequence: readonly number[]): Generator<number[]> {
+	if (sequence.length > MANY) {
+		// To remember them all would take hundreds of megabytes; only neighbours that change places come twice.
+		const neighbours = new Set(sequence.slice(1).map((page, i) => `${sequence[i]} ${page}`));
+		for (const other of moved(sequence, 1)) {
+			const at = other.findIndex((page, i) => page !== sequence[i]);
+			const isSwap = other[at] === sequence[at + 1] && other[at + 1] === sequence[at];
+			if (!isSwap || neighbours.delete(`${sequence[at]} ${sequence[at + 1]}`)) yield other;
+		}
+		return;
+	}
 	const seen = new Set([String(sequence)]);
-	const isLarge = sequence.length > MANY;
-	const ways = [moved(sequence, isLarge ? 1 : LONGEST_RUN)];
+	const ways = [moved(sequence, LONGEST_RUN)];
 	if (sequence.length <= FEW) ways.push(swapped(sequence, LONGEST_SWAP));
 	for (const way of ways) {
 		for (const other of way) {

@@ -77,6 +77,17 @@ describe('bestSequence', () => {
 		);
 	});
 
+	it('looks at each order near another once, of few pages and of many', () => {
+		for (const n of [5, 24, 43]) {
+			const start = Array.from({ length: n }, (_, i) => i);
+			const near = [...nearby(start)].map(String);
+			expect(new Set(near).size).toBe(near.length);
+			expect(near).not.toContain(String(start));
+			// Every page somewhere else, of which a move to the next place is two pages' at once.
+			expect(near.length).toBeGreaterThanOrEqual((n - 1) ** 2);
+		}
+	});
+
 	it('is as sure of a place as the orders that agree on it are likely', () => {
 		// Of two orders one is three times as likely.
 		const odds = (s: readonly number[]) => (s[0] === 0 ? Math.log(3) : 0);

@@ -1,4 +1,5 @@
 import type { Component } from '../raster/components';
+import { framePixels } from './frameCourse';
 
 /** A ring or box drawn around something, or a line drawn under it. */
 export interface Frame {
@@ -26,8 +27,8 @@ const THICK = 3;
 const LEAST_INSIDE = 0.12;
 
 /**
- * Finds what is drawn around labels. A frame that touches the writing inside is peeled off: of each row and column, its
- * outermost stroke is the frame's.
+ * Finds what is drawn around labels. A frame that touches the writing inside, or that letters stick out of, is peeled
+ * off along its course; strokes that cross it stay whole.
  *
  * @param list and labels as `components` gives them
  * @param letter usual height of a letter in pixels
@@ -53,45 +54,29 @@ export function findFrames(
 		if (h < LEAST_HEIGHT * letter || h > MOST_HEIGHT * letter) return null;
 		if (w < LEAST_WIDTH * letter || w > MOST_WIDTH * letter || c.area > 0.55 * w * h) return null;
 		const thick = Math.max(3, THICK * stroke);
-		const peeled = new Set<number>();
 		const mine = (x: number, y: number) => labels[y * width + x] === n + 1;
-		/** Takes the outermost run off a row or column; false when there is none near the side. */
-		const peel = (length: number, at: (i: number) => [number, number]): boolean => {
-			let i = 0;
-			while (i < length && !mine(...at(i))) i++;
-			if (i > BEND * length) return false;
-			const run: number[] = [];
-			for (; i < length && mine(...at(i)); i++) {
-				const [x, y] = at(i);
-				run.push(y * width + x);
-			}
-			if (run.length <= thick) for (const p of run) peeled.add(p);
-			return true;
+		const sides: readonly Side[] = [
+			{ length: w, across: h, at: (i, d) => [c.x0 + i, c.y0 + d] },
+			{ length: w, across: h, at: (i, d) => [c.x0 + i, c.y1 - 1 - d] },
+			{ length: h, across: w, at: (i, d) => [c.x0 + d, c.y0 + i] },
+			{ length: h, across: w, at: (i, d) => [c.x1 - 1 - d, c.y0 + i] }
+		];
+		const ink = ({ across, at }: Side) => {
+			return (i: number, d: number) => d < across && mine(...at(i, d));
 		};
-		let closed = 0;
-		for (let x = c.x0; x < c.x1; x++) {
-			const top = peel(h, (i) => [x, c.y0 + i]);
-			const bottom = peel(h, (i) => [x, c.y1 - 1 - i]);
-			if (top && bottom) closed++;
-		}
-		for (let y = c.y0; y < c.y1; y++) {
-			const left = peel(w, (i) => [c.x0 + i, y]);
-			const right = peel(w, (i) => [c.x1 - 1 - i, y]);
-			if (left && right) closed++;
-		}
-		if (closed < CLOSED * (w + h)) return null;
+		const outermost = sides.map((side) => outermostStrokes(side, ink(side)));
+		const [top, bottom, left, right] = outermost as [Int32Array, Int32Array, Int32Array, Int32Array];
+		const both = (one: Int32Array, other: Int32Array) => one.filter((run, i) => run && other[i]).length;
+		if (both(top, bottom) + both(left, right) < CLOSED * (w + h)) return null;
+		const thin = outermost.flatMap((runs) => [...runs].filter((run) => run > 0 && run <= thick));
+		const thickness = Math.max(2, thin.sort((a, b) => a - b)[thin.length >> 1] ?? stroke);
+		const peeled = new Set(framePixels(c, thickness, mine).map(([x, y]) => y * width + x));
 		let inside = 0;
 		const box: [number, number, number, number] = [c.x1, c.y1, c.x0, c.y0];
 		for (let y = c.y0; y < c.y1; y++) {
-			const atEnd = Math.min(y - c.y0, c.y1 - 1 - y) < thick;
 			for (let x = c.x0; x < c.x1; x++) {
 				const p = y * width + x;
 				if (labels[p] === 0 || peeled.has(p)) continue;
-				// In a corner both runs are long.
-				if (atEnd && Math.min(x - c.x0, c.x1 - 1 - x) < thick) {
-					if (labels[p] === n + 1) peeled.add(p);
-					continue;
-				}
 				inside++;
 				box[0] = Math.min(box[0], x);
 				box[1] = Math.min(box[1], y);
@@ -130,4 +115,25 @@ export function findFrames(
 		}
 		return { kind: 'under', inside: box, pixels };
 	}
+}
+
+/** One side of a group of ink: places along it, and where in the page each depth lies. */
+interface Side {
+	readonly length: number;
+	readonly across: number;
+	readonly at: (place: number, depth: number) => [x: number, y: number];
+}
+
+/** For each place along a side the length of the outermost stroke, in pixels; 0 where there is none near the side. */
+function outermostStrokes(
+	{ length, across }: Side,
+	ink: (place: number, depth: number) => boolean
+): Int32Array {
+	return Int32Array.from({ length }, (_, i) => {
+		let from = 0;
+		while (from < across && !ink(i, from)) from++;
+		let to = from;
+		while (ink(i, to)) to++;
+		return from > BEND * across ? 0 : to - from;
+	});
 }

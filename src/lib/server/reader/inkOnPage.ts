@@ -33,7 +33,9 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const { width, height } = page;
 	const all = below(blackAndWhite(page, dotsPerInch), 1);
 	const writing = writingMask(halve(page), NOISE);
-	const ink = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
+	const beside = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
+	const { dark, mixed } = withoutRules(page, all, beside);
+	const ink = mixed ? beside.map((here, i) => here & dark[i]!) : beside;
 	const { list, labels } = components(ink, width, height);
 	const stroke = strokeWidth(ink, width, height);
 	const letter = letterHeight(
@@ -41,10 +43,21 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 		stroke
 	);
 	const found = findFrames(list, labels, width, letter, stroke);
-	const rings = ink === all ? [] : flatRings(withoutRules(page, all, ink), ink, page, letter, stroke);
+	const rings = beside === all ? [] : flatRings(dark, beside, page, letter, stroke);
 	const frames = [...rings, ...found.filter((f) => !rings.some((ring) => touch(f.inside, ring.inside)))];
-	const pixels = frames.flatMap((f) => f.pixels);
-	return { list, labels, stroke, letter, frames, clean: withoutFrames(page, pixels, stroke) };
+	const cleared = (some: readonly Frame[], from: Plane, beside: Uint8Array) =>
+		withoutFrames(
+			from,
+			some.flatMap((f) => f.pixels),
+			beside,
+			stroke
+		);
+	const clean = cleared(
+		frames.filter((f) => !rings.includes(f)),
+		cleared(rings, page, dark),
+		ink
+	);
+	return { list, labels, stroke, letter, frames, clean };
 }
 
 /** Ink that is also seen without rules and squares, at half the size. */
@@ -85,17 +98,28 @@ function flatRings(
 
 /** Rules are told from ink by their grey where they are lighter by this. */
 const LIGHTER = 30;
+/** So much of the ink beside rules is surely none of them, and tells how dark writing is. */
+const SURELY = 0.2;
 
-/** Ink that is darker than rules are, as far as these differ. */
-function withoutRules({ data }: Plane, all: Uint8Array, beside: Uint8Array): Uint8Array {
+/**
+ * Ink that is darker than rules are, as far as these differ.
+ *
+ * @returns `mixed`: most of what is left beside rules is as light as they are
+ */
+function withoutRules(
+	{ data }: Plane,
+	all: Uint8Array,
+	beside: Uint8Array
+): { dark: Uint8Array; mixed: boolean } {
 	const rules = new Uint32Array(256);
 	const writing = new Uint32Array(256);
 	for (let i = 0; i < all.length; i++) if (all[i]) (beside[i] ? writing : rules)[data[i]!]!++;
-	const [light, dark] = [percentile(rules, 0.5), percentile(writing, 0.5)];
-	if (light - dark < LIGHTER) return all;
+	const [light, dark] = [percentile(rules, 0.5), percentile(writing, SURELY)];
+	if (beside === all || light - dark < LIGHTER) return { dark: all, mixed: false };
+	const between = (light + dark) / 2;
 	const kept = new Uint8Array(all.length);
-	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < (light + dark) / 2) kept[i] = 1;
-	return kept;
+	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < between) kept[i] = 1;
+	return { dark: kept, mixed: percentile(writing, 0.5) > between };
 }
 
 function touch(one: Frame['inside'], other: Frame['inside']): boolean {
@@ -119,18 +143,21 @@ function letterHeight(heights: readonly number[], stroke: number): number {
 	return letters[letters.length >> 1] ?? 20;
 }
 
-function withoutFrames(page: Plane, pixels: readonly number[], stroke: number): Plane {
+function withoutFrames(page: Plane, pixels: readonly number[], ink: Uint8Array, stroke: number): Plane {
 	if (pixels.length === 0) return page;
 	const { width, height } = page;
 	const data = page.data.slice();
-	// The soft edge of a stroke lies outside its ink.
+	const frame = new Set(pixels);
+	// The soft edge of a stroke lies outside its ink; what crosses it is not its edge.
 	const reach = Math.max(1, Math.round(stroke / 3));
 	for (const p of pixels) {
 		const x = p % width;
 		const y = (p - x) / width;
 		for (let v = Math.max(0, y - reach); v <= Math.min(height - 1, y + reach); v++) {
-			for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++)
-				data[v * width + u] = 255;
+			for (let u = Math.max(0, x - reach); u <= Math.min(width - 1, x + reach); u++) {
+				const i = v * width + u;
+				if (!ink[i] || frame.has(i)) data[i] = 255;
+			}
 		}
 	}
 	return { width, height, data };

@@ -1,11 +1,15 @@
-import type { Component } from '../raster/components';
+import type { Bounds } from './enclosed';
 
 /** What a step along a frame costs: where it has a gap, where it runs through other strokes, and for each pixel it turns. */
 const GAP = 1;
 const IN_STROKE = 0.15;
 const TURN = 0.5;
+/** What a frame costs at most, for each place of it, that is nearly all there and hardly turns. */
+const COMPLETE = 0.1;
 /** Levels that a frame may turn from one place to the next. */
-const STEEPEST = 6;
+const STEEPEST = 4;
+/** Pixels from one level to the next where they lie farthest apart: less than a line is thick. */
+const LEVEL = 1.5;
 /** How far in and out a frame may lie, in half sizes of what it is expected to be: letters may stick out of it. */
 const INNERMOST = 0.45;
 const OUTERMOST = 1.1;
@@ -24,32 +28,39 @@ const BESIDE = 3;
  * likeliest course around the middle (Viterbi), over as much ink as may be and turning as little as may be. Where it
  * crosses other strokes, these stay whole.
  *
- * @param group the ink of the frame and of what touches it
+ * @param mine 1 for the ink of the frame and of what touches it, `w x h`
+ * @param around the paper that it encloses, with its line
  * @param thickness of the frame's line, in pixels
- * @param ink whether a pixel of the page is the group's
- * @returns pixels of the page, `[x, y]`
+ * @returns indices into `mine`
  */
 export function framePixels(
-	group: Component,
-	thickness: number,
-	ink: (x: number, y: number) => boolean
-): [x: number, y: number][] {
-	const [w, h] = [group.x1 - group.x0, group.y1 - group.y0];
-	const mine = new Uint8Array(w * h);
-	for (let y = 0, i = 0; y < h; y++) {
-		for (let x = 0; x < w; x++, i++) if (ink(group.x0 + x, group.y0 + y)) mine[i] = 1;
-	}
+	mine: Uint8Array,
+	w: number,
+	h: number,
+	around: Bounds,
+	thickness: number
+): number[] {
 	const along = { across: runs(mine, h, w, w, 1), down: runs(mine, w, h, 1, w) };
 	const most = CROSSED * thickness;
 	const cost = (i: number) => {
 		if (!mine[i]) return GAP;
 		return Math.min(length(along.across, i), length(along.down, i)) > most ? IN_STROKE : 0;
 	};
-	const [ring, box] = [
-		cheapestWay(w, h, ringShape(w, h), cost),
-		cheapestWay(w, h, boxShape(mine, w, h), cost)
-	];
-	const { course } = ring.costs < box.costs ? ring : box;
+	const whole: Bounds = [0, 0, w, h];
+	let course: number[] = [];
+	let least = Infinity;
+	// The outermost that is nearly all there is the frame; else the one of which most is there.
+	for (const shape of [
+		() => ringShape(whole),
+		() => boxShape(mine, w, whole),
+		() => ringShape(around),
+		() => boxShape(mine, w, around)
+	]) {
+		const way = cheapestWay(w, h, shape(), cost);
+		if (way.costs >= least) continue;
+		({ course, costs: least } = way);
+		if (least < COMPLETE) break;
+	}
 	const peeled = new Uint8Array(w * h);
 	course.forEach((i, n) => {
 		if (!mine[i]) return;
@@ -74,9 +85,9 @@ export function framePixels(
 			}
 		}
 	}
-	const pixels: [number, number][] = [];
+	const pixels: number[] = [];
 	peeled.forEach((p, i) => {
-		if (p) pixels.push([group.x0 + (i % w), group.y0 + Math.floor(i / w)]);
+		if (p) pixels.push(i);
 	});
 	return pixels;
 }
@@ -115,23 +126,25 @@ interface Shape {
 	readonly places: readonly (readonly [u: number, v: number])[];
 }
 
-function ringShape(w: number, h: number): Shape {
-	const count = Math.ceil(Math.PI * Math.max(w, h));
-	const half = [w / 2, h / 2] as const;
+function ringShape([x0, y0, x1, y1]: Bounds): Shape {
+	const half = [(x1 - x0) / 2, (y1 - y0) / 2] as const;
+	const count = Math.ceil(2 * Math.PI * Math.max(...half));
 	const places = Array.from({ length: count }, (_, p) => {
 		const turn = (2 * Math.PI * p) / count;
 		return [Math.cos(turn), Math.sin(turn)] as const;
 	});
-	return { middle: half, half, places };
+	return { middle: [x0 + half[0], y0 + half[1]], half, places };
 }
 
 /** A box whose sides are the rows and columns with the most ink. */
-function boxShape(mine: Uint8Array, w: number, h: number): Shape {
-	const row = (y: number) => covered(mine, y * w, 1, w);
-	const column = (x: number) => covered(mine, x, w, h);
-	const [top, left] = [farthestIn(h, row), farthestIn(w, column)];
-	const bottom = h - farthestIn(h, (y) => row(h - 1 - y));
-	const right = w - farthestIn(w, (x) => column(w - 1 - x));
+function boxShape(mine: Uint8Array, width: number, [x0, y0, x1, y1]: Bounds): Shape {
+	const [w, h] = [x1 - x0, y1 - y0];
+	const row = (y: number) => covered(mine, y * width + x0, 1, w);
+	const column = (x: number) => covered(mine, y0 * width + x, width, h);
+	const top = y0 + farthestIn(h, (i) => row(y0 + i));
+	const left = x0 + farthestIn(w, (i) => column(x0 + i));
+	const bottom = y1 - farthestIn(h, (i) => row(y1 - 1 - i));
+	const right = x1 - farthestIn(w, (i) => column(x1 - 1 - i));
 	const side = (length: number, at: (i: number) => [number, number]) =>
 		Array.from({ length }, (_, p) => at((2 * p + 1) / length - 1));
 	return {
@@ -164,7 +177,7 @@ function farthestIn(size: number, coveredAt: (place: number) => number): number 
 }
 
 /**
- * The cheapest way once around the middle of a `w x h` field, as indices into it, and what it costs.
+ * The cheapest way once around the middle of a `w x h` field, as indices into it, and what it costs for each place.
  *
  * @param shape that the way would have if it did not turn in or out
  * @param cost of running over a place of the field
@@ -180,7 +193,7 @@ function cheapestWay(
 		half: [a, b]
 	} = shape;
 	const places = shape.places.length;
-	const step = 1 / Math.max(a, b);
+	const step = LEVEL / Math.max(a, b);
 	const levels = Math.ceil((OUTERMOST - INNERMOST) / step) + 1;
 	// Some more than once around, so that where it begins makes no difference.
 	const steps = places + (places >> 2);
@@ -219,7 +232,7 @@ function cheapestWay(
 		if (i >= 0) course.push(i);
 		level += before[p * levels + level]!;
 	}
-	return { course, costs: least };
+	return { course, costs: least / steps };
 }
 
 /** Peels what hangs together at a place, where it is no more than `most` pixels. */

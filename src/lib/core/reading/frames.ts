@@ -1,4 +1,5 @@
 import type { Component } from '../raster/components';
+import { enclosedPaper, type Bounds } from './enclosed';
 import { framePixels } from './frameCourse';
 
 /** A ring or box drawn around something, or a line drawn under it. */
@@ -11,13 +12,19 @@ export interface Frame {
 }
 
 /** Sizes of frames, in heights of a letter. */
-const LEAST_HEIGHT = 1.6;
+const LEAST_HEIGHT = 1.2;
+/** Of one that may have gaps. */
+const LEAST_OPEN = 1.6;
 const MOST_HEIGHT = 4.5;
 const LEAST_WIDTH = 1.2;
-const MOST_WIDTH = 20;
+const MOST_WIDTH = 26;
 /** Of a line under something. */
 const MOST_LENGTH = 14;
-/** Part of the rows and columns of a frame that must begin and end with it. */
+/** Ink in a frame and what is in it, as a part of all. */
+const MOST_INK = 0.55;
+/** So much of what a frame reaches around it encloses: a ring three quarters, letters less. */
+const FILLED = 0.6;
+/** Part of the rows and columns that begin and end with a frame, where it has gaps. */
 const CLOSED = 0.8;
 /** How far from its side a frame may bend inwards, as a part of its height or width. */
 const BEND = 0.4;
@@ -51,26 +58,33 @@ export function findFrames(
 	function around(c: Component, n: number): Frame | null {
 		const w = c.x1 - c.x0;
 		const h = c.y1 - c.y0;
-		if (h < LEAST_HEIGHT * letter || h > MOST_HEIGHT * letter) return null;
-		if (w < LEAST_WIDTH * letter || w > MOST_WIDTH * letter || c.area > 0.55 * w * h) return null;
+		if (h < LEAST_HEIGHT * letter || h > 2 * MOST_HEIGHT * letter) return null;
+		if (w < LEAST_WIDTH * letter || w > MOST_WIDTH * letter || c.area > MOST_INK * w * h) return null;
+		const mine = maskOf(labels, width, n + 1, c);
+		const paper = enclosedPaper(mine, w, h);
+		const isClosed = paper !== null && paper.filled >= FILLED && paper.bounds[3] - paper.bounds[1] > letter;
+		if (!isClosed && (h < LEAST_OPEN * letter || h > MOST_HEIGHT * letter)) return null;
+		if (isClosed && paper.bounds[3] - paper.bounds[1] > MOST_HEIGHT * letter) return null;
 		const thick = Math.max(3, THICK * stroke);
-		const mine = (x: number, y: number) => labels[y * width + x] === n + 1;
-		const sides: readonly Side[] = [
-			{ length: w, across: h, at: (i, d) => [c.x0 + i, c.y0 + d] },
-			{ length: w, across: h, at: (i, d) => [c.x0 + i, c.y1 - 1 - d] },
-			{ length: h, across: w, at: (i, d) => [c.x0 + d, c.y0 + i] },
-			{ length: h, across: w, at: (i, d) => [c.x1 - 1 - d, c.y0 + i] }
-		];
-		const ink = ({ across, at }: Side) => {
-			return (i: number, d: number) => d < across && mine(...at(i, d));
-		};
-		const outermost = sides.map((side) => outermostStrokes(side, ink(side)));
-		const [top, bottom, left, right] = outermost as [Int32Array, Int32Array, Int32Array, Int32Array];
+		const sides = sidesOf(mine, w, h).map(outermostStrokes);
+		const [top, bottom, left, right] = sides as [Int32Array, Int32Array, Int32Array, Int32Array];
 		const both = (one: Int32Array, other: Int32Array) => one.filter((run, i) => run && other[i]).length;
-		if (both(top, bottom) + both(left, right) < CLOSED * (w + h)) return null;
-		const thin = outermost.flatMap((runs) => [...runs].filter((run) => run > 0 && run <= thick));
+		if (!isClosed && both(top, bottom) + both(left, right) < CLOSED * (w + h)) return null;
+		const thin = sides.flatMap((runs) => [...runs].filter((run) => run > 0 && run <= thick));
 		const thickness = Math.max(2, thin.sort((a, b) => a - b)[thin.length >> 1] ?? stroke);
-		const peeled = new Set(framePixels(c, thickness, mine).map(([x, y]) => y * width + x));
+		const around: Bounds = isClosed
+			? [
+					Math.max(0, paper.bounds[0] - thickness),
+					Math.max(0, paper.bounds[1] - thickness),
+					Math.min(w, paper.bounds[2] + thickness),
+					Math.min(h, paper.bounds[3] + thickness)
+				]
+			: [0, 0, w, h];
+		const peeled = new Set(
+			framePixels(mine, w, h, around, thickness).map(
+				(i) => (c.y0 + Math.floor(i / w)) * width + c.x0 + (i % w)
+			)
+		);
 		let inside = 0;
 		const box: [number, number, number, number] = [c.x1, c.y1, c.x0, c.y0];
 		for (let y = c.y0; y < c.y1; y++) {
@@ -117,23 +131,38 @@ export function findFrames(
 	}
 }
 
-/** One side of a group of ink: places along it, and where in the page each depth lies. */
+/** A group of ink by itself: 1 for its pixels. */
+function maskOf(labels: Int32Array, width: number, label: number, { x0, y0, x1, y1 }: Component): Uint8Array {
+	const mask = new Uint8Array((x1 - x0) * (y1 - y0));
+	for (let y = y0, i = 0; y < y1; y++) {
+		for (let x = x0; x < x1; x++, i++) if (labels[y * width + x] === label) mask[i] = 1;
+	}
+	return mask;
+}
+
+/** One side of a group of ink: places along it, and the pixel at each depth. */
 interface Side {
 	readonly length: number;
 	readonly across: number;
-	readonly at: (place: number, depth: number) => [x: number, y: number];
+	readonly ink: (place: number, depth: number) => number;
+}
+
+function sidesOf(mine: Uint8Array, w: number, h: number): Side[] {
+	return [
+		{ length: w, across: h, ink: (i, d) => mine[d * w + i]! },
+		{ length: w, across: h, ink: (i, d) => mine[(h - 1 - d) * w + i]! },
+		{ length: h, across: w, ink: (i, d) => mine[i * w + d]! },
+		{ length: h, across: w, ink: (i, d) => mine[i * w + w - 1 - d]! }
+	];
 }
 
 /** For each place along a side the length of the outermost stroke, in pixels; 0 where there is none near the side. */
-function outermostStrokes(
-	{ length, across }: Side,
-	ink: (place: number, depth: number) => boolean
-): Int32Array {
+function outermostStrokes({ length, across, ink }: Side): Int32Array {
 	return Int32Array.from({ length }, (_, i) => {
 		let from = 0;
 		while (from < across && !ink(i, from)) from++;
 		let to = from;
-		while (ink(i, to)) to++;
+		while (to < across && ink(i, to)) to++;
 		return from > BEND * across ? 0 : to - from;
 	});
 }

@@ -165,19 +165,10 @@ export function describeNumbers(
 		// Behind a page's number there may be a count, and no other number: of "pg" and "5" the first may be read as p9.
 		const row = read.length === 1 ? rows.find((r) => r.includes(read[0]!)) : undefined;
 		const beforeNumber = row?.slice(row.indexOf(read[0]!) + 1).some((i) => NUMBER.test(lines[i]!.text));
-		const here = new Map<string, Found>();
-		// Scores of several cuts of one piece are averaged.
-		for (const posterior of posteriors) {
-			for (const [key, one] of bestIn(posterior)) {
-				const known = here.get(key);
-				const score = one.score / posteriors.length + (known?.score ?? 0);
-				here.set(key, { ...(known && known.weight > one.weight ? known : one), score });
-			}
-		}
-		return [...here.values()].flatMap(({ value, score, weight, text, start, lead }): DescribedNumber[] => {
+		return averaged(posteriors).flatMap(({ value, score, weight, text, start, lead }): DescribedNumber[] => {
 			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
 			// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
-			if (bare && !(lonely && start)) return [];
+			if (bare && !(lonely && start && y1 - y0 > DOT * lineHeight)) return [];
 			if (beforeNumber && value.of === null) return [];
 			const log = Math.log10(score);
 			const flag = Number;
@@ -257,13 +248,18 @@ const rowPosteriors = new WeakMap<LinePosterior, LinePosterior>();
 
 /** A neighbour nearer than this, in heights of a line, belongs to what is written: the 9 in "3 of 9" is no page number. */
 const BESIDE = 2;
+/** What is lower than this, in heights of a line, is no digit. */
+const DOT = 0.25;
+/** What stands in one row has this share of the smaller one's height in common. */
+const SHARED = 0.3;
 /** What is flatter than this share of the other is a dash beside it. */
 const DASH = 0.5;
 
 function isBeside(other: LineBox, box: LineBox, lineHeight: number): boolean {
 	const height = box[3] - box[1];
-	const middle = (box[1] + box[3]) / 2;
-	const inRow = other[1] < middle && other[3] > middle && other[3] - other[1] > DASH * height;
+	const inRow =
+		Math.min(other[3], box[3]) - Math.max(other[1], box[1]) >
+			SHARED * Math.min(height, other[3] - other[1]) && other[3] - other[1] > DASH * height;
 	const left = box[0] - other[2];
 	const right = other[0] - box[2];
 	return inRow && Math.max(left, right) > -0.2 * height && Math.max(left, right) < BESIDE * lineHeight;
@@ -333,8 +329,21 @@ interface Found {
 	readonly text: string;
 	/** Whether nothing stands before it. */
 	readonly start: boolean;
-	/** How much less likely than what is read there without regard to numbers; a power of ten, at most 0. */
-	readonly lead: number;
+	/** How likely what is read there is without regard to numbers. */
+	readonly free: number;
+}
+
+/** The best way to read each number, over several cuts of one piece: how likely it is in the mean. */
+function averaged(posteriors: readonly LinePosterior[]): (Found & { readonly lead: number })[] {
+	const found = posteriors.map((posterior) => bestIn(posterior));
+	const mean = (values: readonly number[]) => values.reduce((sum, v) => sum + v, 0) / values.length;
+	return [...new Set(found.flatMap((one) => [...one.keys()]))].map((key) => {
+		const each = found.map((one) => one.get(key));
+		const [most] = each.filter((one) => one !== undefined).sort((a, b) => b.weight - a.weight);
+		const score = mean(each.map((one) => one?.score ?? 0));
+		const free = mean(each.map((one, i) => one?.free ?? likeliestPath(posteriors[i]!)));
+		return { ...most!, score, lead: Math.min(0, Math.log10(score / free)) };
+	});
 }
 
 /** The best way to read each number at the end of a line, from the start of one of its words on. */
@@ -357,7 +366,7 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 					weight,
 					text,
 					start,
-					lead: Math.min(0, Math.log10(whole) - free)
+					free
 				});
 		}
 	}
@@ -365,7 +374,7 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 	return best;
 }
 
-/** How likely the likeliest characters are, as a power of ten: hardly more than what the line says as a whole. */
+/** How likely the likeliest characters are: hardly more than what the line says as a whole. */
 function likeliestPath({ steps, data }: LinePosterior): number {
 	let sum = 0;
 	for (let t = 0; t < steps; t++) {
@@ -373,7 +382,7 @@ function likeliestPath({ steps, data }: LinePosterior): number {
 		for (let k = 0; k < CLASSES; k++) most = Math.max(most, data[t * CLASSES + k]!);
 		sum += Math.log10(most);
 	}
-	return sum;
+	return 10 ** sum;
 }
 
 /** A page's places are asked for its number, and once more for what is no label because of it: they are scored once. */

@@ -97,7 +97,7 @@ export function findPlaces(
 			places.push({ box, kind, crops, after });
 		}
 	}
-	for (const box of headerRows(pieces, height, letter)) {
+	for (const box of outerRows(pieces, height, letter)) {
 		const crops = [{ box: padded(box, 0.12 * (box[3] - box[1])), cleaned: true }];
 		places.push({ box, kind: 'mark', crops, after: Infinity });
 	}
@@ -119,11 +119,14 @@ function rowFrom(pieces: readonly Piece[], from: Box, letter: number): Box {
 	return row;
 }
 
-/** Pieces of the header that stand side by side, joined: a given and a family name. */
-function headerRows(pieces: readonly Piece[], height: number, letter: number): Box[] {
+/** Pieces of the header and the foot that stand side by side, joined: a given and a family name, "p." and its number. */
+function outerRows(pieces: readonly Piece[], height: number, letter: number): Box[] {
 	const rows: { box: [number, number, number, number]; count: number }[] = [];
-	const header = pieces.filter(({ box }) => (box[1] + box[3]) / 2 < HEADER * height);
-	for (const { box } of header.sort((a, b) => a.box[0] - b.box[0])) {
+	const outer = pieces.filter(({ box: [, y0, , y1] }) => {
+		const y = (y0 + y1) / 2 / height;
+		return y < HEADER || y > FOOT;
+	});
+	for (const { box } of outer.sort((a, b) => a.box[0] - b.box[0])) {
 		const middle = (box[1] + box[3]) / 2;
 		const row = rows.find(
 			(r) =>

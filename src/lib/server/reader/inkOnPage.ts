@@ -34,8 +34,9 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const all = below(blackAndWhite(page, dotsPerInch), 1);
 	const writing = writingMask(halve(page), NOISE);
 	const beside = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
-	const { dark, mixed } = withoutRules(page, all, beside);
-	const ink = mixed ? beside.map((here, i) => here & dark[i]!) : beside;
+	const { dark, told, mixed } = withoutRules(page, all, beside);
+	// What is darker than rules is ink also where it runs along one.
+	const ink = mixed ? dark : told ? beside.map((here, i) => here | dark[i]!) : beside;
 	const { list, labels } = components(ink, width, height);
 	const stroke = strokeWidth(ink, width, height);
 	const letter = letterHeight(
@@ -104,22 +105,22 @@ const SURELY = 0.2;
 /**
  * Ink that is darker than rules are, as far as these differ.
  *
- * @returns `mixed`: most of what is left beside rules is as light as they are
+ * @returns `told`: they differ; `mixed`: yet most of what is left beside rules is as light as they are
  */
 function withoutRules(
 	{ data }: Plane,
 	all: Uint8Array,
 	beside: Uint8Array
-): { dark: Uint8Array; mixed: boolean } {
+): { dark: Uint8Array; told: boolean; mixed: boolean } {
 	const rules = new Uint32Array(256);
 	const writing = new Uint32Array(256);
 	for (let i = 0; i < all.length; i++) if (all[i]) (beside[i] ? writing : rules)[data[i]!]!++;
 	const [light, dark] = [percentile(rules, 0.5), percentile(writing, SURELY)];
-	if (beside === all || light - dark < LIGHTER) return { dark: all, mixed: false };
+	if (beside === all || light - dark < LIGHTER) return { dark: all, told: false, mixed: false };
 	const between = (light + dark) / 2;
 	const kept = new Uint8Array(all.length);
 	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < between) kept[i] = 1;
-	return { dark: kept, mixed: percentile(writing, 0.5) > between };
+	return { dark: kept, told: true, mixed: percentile(writing, 0.5) > between };
 }
 
 function touch(one: Frame['inside'], other: Frame['inside']): boolean {

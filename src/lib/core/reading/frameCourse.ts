@@ -46,21 +46,14 @@ export function framePixels(
 		if (!mine[i]) return GAP;
 		return Math.min(length(along.across, i), length(along.down, i)) > most ? IN_STROKE : 0;
 	};
-	const whole: Bounds = [0, 0, w, h];
-	let course: number[] = [];
-	let least = Infinity;
+	const ways = (bounds: Bounds) =>
+		[ringShape(bounds), boxShape(mine, w, bounds)]
+			.map((shape) => cheapestWay(w, h, shape, cost))
+			.sort((a, b) => a.costs - b.costs);
 	// The outermost that is nearly all there is the frame; else the one of which most is there.
-	for (const shape of [
-		() => ringShape(whole),
-		() => boxShape(mine, w, whole),
-		() => ringShape(around),
-		() => boxShape(mine, w, around)
-	]) {
-		const way = cheapestWay(w, h, shape(), cost);
-		if (way.costs >= least) continue;
-		({ course, costs: least } = way);
-		if (least < COMPLETE) break;
-	}
+	let [best] = ways([0, 0, w, h]);
+	if (best!.costs > COMPLETE) [best] = [best!, ...ways(around)].sort((a, b) => a.costs - b.costs);
+	const { course } = best!;
 	const peeled = new Uint8Array(w * h);
 	course.forEach((i, n) => {
 		if (!mine[i]) return;

@@ -13,8 +13,9 @@ export interface Frame {
 
 /** Sizes of frames, in heights of a letter. */
 const LEAST_HEIGHT = 1.2;
-/** Of one that may have gaps. */
+/** Of one that may have gaps, or is no wider than a letter. */
 const LEAST_OPEN = 1.6;
+const WIDE = 2.2;
 const MOST_HEIGHT = 4.5;
 const LEAST_WIDTH = 1.2;
 const MOST_WIDTH = 26;
@@ -63,7 +64,8 @@ export function findFrames(
 		const mine = maskOf(labels, width, n + 1, c);
 		const paper = enclosedPaper(mine, w, h);
 		const isClosed = paper !== null && paper.filled >= FILLED && paper.bounds[3] - paper.bounds[1] > letter;
-		if (!isClosed && (h < LEAST_OPEN * letter || h > MOST_HEIGHT * letter)) return null;
+		if ((!isClosed || w < WIDE * letter) && h < LEAST_OPEN * letter) return null;
+		if (!isClosed && h > MOST_HEIGHT * letter) return null;
 		if (isClosed && paper.bounds[3] - paper.bounds[1] > MOST_HEIGHT * letter) return null;
 		const thick = Math.max(3, THICK * stroke);
 		const sides = sidesOf(mine, w, h).map(outermostStrokes);

@@ -35,8 +35,7 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const writing = writingMask(halve(page), NOISE);
 	const beside = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
 	const { dark, told, mixed } = withoutRules(page, all, beside);
-	// What is darker than rules is ink also where it runs along one.
-	const ink = mixed ? dark : told ? beside.map((here, i) => here | dark[i]!) : beside;
+	const ink = mixed ? dark : told ? withWhole(beside, dark, width, height) : beside;
 	const { list, labels } = components(ink, width, height);
 	const stroke = strokeWidth(ink, width, height);
 	const letter = letterHeight(
@@ -79,6 +78,20 @@ function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, heigh
 	return kept;
 }
 
+/** So much of a letter is seen beside rules where it is one. */
+const SEEN = 0.2;
+
+/** Ink beside rules, and what of dark ink hangs together with it: a stroke may run along a rule. */
+function withWhole(beside: Uint8Array, dark: Uint8Array, width: number, height: number): Uint8Array {
+	const { list, labels } = components(dark, width, height);
+	const seen = new Uint32Array(list.length + 1);
+	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
+	return beside.map((here, i) => {
+		const group = labels[i]!;
+		return here || (group > 0 && seen[group]! >= SEEN * list[group - 1]!.area) ? 1 : 0;
+	});
+}
+
 /** So much of a ring is seen beside ruling: its ends, where it is steep. */
 const STEEP = 0.25;
 
@@ -99,13 +112,14 @@ function flatRings(
 
 /** Rules are told from ink by their grey where they are lighter by this. */
 const LIGHTER = 30;
+const CLEARLY_LIGHTER = 60;
 /** So much of the ink beside rules is surely none of them, and tells how dark writing is. */
 const SURELY = 0.2;
 
 /**
  * Ink that is darker than rules are, as far as these differ.
  *
- * @returns `told`: they differ; `mixed`: yet most of what is left beside rules is as light as they are
+ * @returns `told`: they differ clearly; `mixed`: yet most of what is left beside rules is as light as they are
  */
 function withoutRules(
 	{ data }: Plane,
@@ -120,7 +134,8 @@ function withoutRules(
 	const between = (light + dark) / 2;
 	const kept = new Uint8Array(all.length);
 	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < between) kept[i] = 1;
-	return { dark: kept, told: true, mixed: percentile(writing, 0.5) > between };
+	const told = light - dark >= CLEARLY_LIGHTER;
+	return { dark: kept, told, mixed: told && percentile(writing, 0.5) > between };
 }
 
 function touch(one: Frame['inside'], other: Frame['inside']): boolean {

@@ -129,15 +129,15 @@ function ringShape([x0, y0, x1, y1]: Bounds): Shape {
 	return { middle: [x0 + half[0], y0 + half[1]], half, places };
 }
 
-/** A box whose sides are the rows and columns with the most ink. */
+/** A box whose sides are the outermost rows and columns that are mostly ink. */
 function boxShape(mine: Uint8Array, width: number, [x0, y0, x1, y1]: Bounds): Shape {
 	const [w, h] = [x1 - x0, y1 - y0];
 	const row = (y: number) => covered(mine, y * width + x0, 1, w);
 	const column = (x: number) => covered(mine, y0 * width + x, width, h);
-	const top = y0 + farthestIn(h, (i) => row(y0 + i));
-	const left = x0 + farthestIn(w, (i) => column(x0 + i));
-	const bottom = y1 - farthestIn(h, (i) => row(y1 - 1 - i));
-	const right = x1 - farthestIn(w, (i) => column(x1 - 1 - i));
+	const top = y0 + outermostLine(h, (i) => row(y0 + i));
+	const left = x0 + outermostLine(w, (i) => column(x0 + i));
+	const bottom = y1 - outermostLine(h, (i) => row(y1 - 1 - i));
+	const right = x1 - outermostLine(w, (i) => column(x1 - 1 - i));
 	const side = (length: number, at: (i: number) => [number, number]) =>
 		Array.from({ length }, (_, p) => at((2 * p + 1) / length - 1));
 	return {
@@ -159,14 +159,14 @@ function covered(mine: Uint8Array, from: number, step: number, count: number): n
 	return sum / count;
 }
 
-/** How far in the row or column with the most ink lies; 0 where none has enough. */
-function farthestIn(size: number, coveredAt: (place: number) => number): number {
-	let [best, most] = [0, COVERED];
+/** How far in the outermost row or column with ink enough lies; 0 where none has enough. */
+function outermostLine(size: number, coveredAt: (place: number) => number): number {
 	for (let i = 0; i < FARTHEST_IN * size; i++) {
-		const here = coveredAt(i);
-		if (here > most) [best, most] = [i, here];
+		if (coveredAt(i) < COVERED) continue;
+		while (coveredAt(i + 1) > coveredAt(i)) i++;
+		return i;
 	}
-	return best;
+	return 0;
 }
 
 /**

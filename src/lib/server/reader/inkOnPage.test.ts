@@ -50,3 +50,38 @@ describe.each(['ruled', 'squared'] as const)('what is drawn around labels, on %s
 		expect(framesOn(ruling, labels)).toEqual([]);
 	});
 });
+
+/** Dark pixels of a page's writing that count as its ink, of all of them; rules are lighter. */
+function inkKept(seed: number): number {
+	const blocks: Block[] = [
+		{ kind: 'label', text: '7' },
+		{ kind: 'text', lines: ['till it fell, until 17 July 1771', 'little hills tilt to the left'] }
+	];
+	const hand = {
+		ink: [20, 20, 24] as const,
+		ruling: 'squared' as const,
+		name: undefined,
+		pageNumber: undefined
+	};
+	const { picture } = specimenPage(seed, 8, { ...hand, blocks });
+	const { finished, facts } = preparePage(picture, {
+		corners: wholePicture(picture.width, picture.height),
+		turn: 0,
+		tone: TONE
+	});
+	const plane = greyOf(finished);
+	const { labels } = inkOnPage(plane, facts.dotsPerInch);
+	let [dark, kept] = [0, 0];
+	for (let i = 0; i < labels.length; i++) {
+		if (plane.data[i]! >= 70) continue;
+		dark++;
+		if (labels[i]) kept++;
+	}
+	return kept / dark;
+}
+
+describe('a stroke along a rule', () => {
+	it('is ink where the rules are lighter', () => {
+		for (const seed of [31, 32, 33]) expect(inkKept(seed)).toBeGreaterThan(0.97);
+	});
+});

@@ -6,6 +6,7 @@ import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
+import { strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
 import { DETECT_SIZE, detectLines } from './detect';
 import { inColour, inkOnPage } from './inkOnPage';
@@ -39,7 +40,14 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const lines = await linesOn(clean);
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
-	const places = findPlaces(pieces, bounds, frames, page.height, letter);
+	const field = { width: page.width, height: page.height, labels: ink.labels };
+	const struck = withoutStruckOut(
+		pieces,
+		bounds,
+		(box) => strokeThrough(field, box, letter, ink.stroke),
+		letter
+	);
+	const places = findPlaces(struck.pieces, struck.lines, frames, page.height, letter);
 	const read = await readPlaces(
 		places.map((place) => ({ ...place, crops: placeCrops(page, { clean }, place.crops) }))
 	);

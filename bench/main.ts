@@ -110,6 +110,6 @@ const fits = {
 };
 const reading = rest[0] && rest[0] in fits ? fits[rest[0] as keyof typeof fits] : undefined;
 if (what === 'fit' && reading)
-	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 15), Number(rest[3] ?? 410_000), print);
+	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 30), Number(rest[3] ?? 410_000), print);
 // On pictures that do not come with the project.
 if (what === 'real') await benchReal(rest[0] ?? '.', print);

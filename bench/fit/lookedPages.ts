@@ -85,7 +85,7 @@ function withoutPicture({ jpeg: _, ...known }: PacketShot): LookedPage['shot'] {
 }
 
 /** For each usual packet that something is fitted on, so many are of the wider kind. */
-const WIDER_SHARE = Number(process.env["WS"] ?? 44 / 15);
+const WIDER_SHARE = 44 / 30;
 
 /** The packets that weights are fitted on: usual ones and wider ones, each in turn with digits of people and of fonts. */
 export async function* packetsToFit(

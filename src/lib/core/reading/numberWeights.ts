@@ -1,5 +1,5 @@
 /** Weights of what describes a page number (`describeNumbers`), by `./membrana bench fit numbers`. */
 export const NUMBER_WEIGHTS: readonly number[] = [
-	5.46, 2.17, 0.06, 0.67, 1.7, -0.25, 0.46, -1.08, -0.19, -0.15, 0.49, -0.62, 0.16, -0.92, 1.06, 0.22, 0.74,
-	1.01, -0.13, 0.3
+	4.43, 2.88, -0.02, 0.45, 1.4, -0.52, -0.24, -0.04, 0.14, 0.48, 0.7, -0.24, -0.2, 0.01, 0.87, 0.31, 0.41,
+	1.22, -0.13, 0.05
 ];

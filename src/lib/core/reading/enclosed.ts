@@ -1,5 +1,4 @@
-/** Left, top, and one past right and bottom. */
-export type Bounds = readonly [x0: number, y0: number, x1: number, y1: number];
+import type { Box } from './pieces';
 
 /** A hole smaller than this share of all holes is a letter's. */
 const LETTERS_OWN = 0.1;
@@ -15,12 +14,12 @@ export function enclosedPaper(
 	mine: Uint8Array,
 	w: number,
 	h: number
-): { readonly bounds: Bounds; readonly filled: number } | null {
+): { readonly bounds: Box; readonly filled: number } | null {
 	const [OUTSIDE, HOLE] = [2, 3];
 	const seen = Uint8Array.from(mine);
 	const stack = new Int32Array(w * h);
 	/** Marks all paper that hangs together with a place, by its four neighbours. */
-	const flood = (from: number, mark: number): { area: number; bounds: Bounds } => {
+	const flood = (from: number, mark: number): { area: number; bounds: Box } => {
 		let [count, area] = [0, 0];
 		let [x0, y0, x1, y1] = [w, h, 0, 0];
 		seen[from] = mark;
@@ -46,12 +45,12 @@ export function enclosedPaper(
 	};
 	for (let x = 0; x < w; x++) for (const i of [x, (h - 1) * w + x]) if (!seen[i]) flood(i, OUTSIDE);
 	for (let y = 0; y < h; y++) for (const i of [y * w, y * w + w - 1]) if (!seen[i]) flood(i, OUTSIDE);
-	const holes: { area: number; bounds: Bounds }[] = [];
+	const holes: { area: number; bounds: Box }[] = [];
 	for (let i = 0; i < seen.length; i++) if (!seen[i]) holes.push(flood(i, HOLE));
 	const all = holes.reduce((sum, hole) => sum + hole.area, 0);
 	const large = holes.filter((hole) => hole.area >= LETTERS_OWN * all).map((hole) => hole.bounds);
 	if (large.length === 0) return null;
-	const bounds = large.reduce((a, b): Bounds => [
+	const bounds = large.reduce((a, b): Box => [
 		Math.min(a[0], b[0]),
 		Math.min(a[1], b[1]),
 		Math.max(a[2], b[2]),

@@ -1,4 +1,4 @@
-import type { Bounds } from './enclosed';
+import type { Box } from './pieces';
 
 /** What a step along a frame costs: where it has a gap, where it runs through other strokes, and for each pixel it turns. */
 const GAP = 1;
@@ -37,7 +37,7 @@ export function framePixels(
 	mine: Uint8Array,
 	w: number,
 	h: number,
-	around: Bounds,
+	around: Box,
 	thickness: number
 ): number[] {
 	const along = { across: runs(mine, h, w, w, 1), down: runs(mine, w, h, 1, w) };
@@ -46,7 +46,7 @@ export function framePixels(
 		if (!mine[i]) return GAP;
 		return Math.min(length(along.across, i), length(along.down, i)) > most ? IN_STROKE : 0;
 	};
-	const ways = (bounds: Bounds) =>
+	const ways = (bounds: Box) =>
 		[ringShape(bounds), boxShape(mine, w, bounds)]
 			.map((shape) => cheapestWay(w, h, shape, cost))
 			.sort((a, b) => a.costs - b.costs);
@@ -119,7 +119,7 @@ interface Shape {
 	readonly places: readonly (readonly [u: number, v: number])[];
 }
 
-function ringShape([x0, y0, x1, y1]: Bounds): Shape {
+function ringShape([x0, y0, x1, y1]: Box): Shape {
 	const half = [(x1 - x0) / 2, (y1 - y0) / 2] as const;
 	const count = Math.ceil(2 * Math.PI * Math.max(...half));
 	const places = Array.from({ length: count }, (_, p) => {
@@ -130,7 +130,7 @@ function ringShape([x0, y0, x1, y1]: Bounds): Shape {
 }
 
 /** A box whose sides are the outermost rows and columns that are mostly ink. */
-function boxShape(mine: Uint8Array, width: number, [x0, y0, x1, y1]: Bounds): Shape {
+function boxShape(mine: Uint8Array, width: number, [x0, y0, x1, y1]: Box): Shape {
 	const [w, h] = [x1 - x0, y1 - y0];
 	const row = (y: number) => covered(mine, y * width + x0, 1, w);
 	const column = (x: number) => covered(mine, y0 * width + x, width, h);

@@ -1,6 +1,7 @@
 import type { Component } from '../raster/components';
-import { enclosedPaper, type Bounds } from './enclosed';
+import { enclosedPaper } from './enclosed';
 import { framePixels } from './frameCourse';
+import type { Box } from './pieces';
 
 /** A ring or box drawn around something, or a line drawn under it. */
 export interface Frame {
@@ -74,7 +75,7 @@ export function findFrames(
 		if (!isClosed && both(top, bottom) + both(left, right) < CLOSED * (w + h)) return null;
 		const thin = sides.flatMap((runs) => [...runs].filter((run) => run > 0 && run <= thick));
 		const thickness = Math.max(2, thin.sort((a, b) => a - b)[thin.length >> 1] ?? stroke);
-		const around: Bounds = isClosed
+		const around: Box = isClosed
 			? [
 					Math.max(0, paper.bounds[0] - thickness),
 					Math.max(0, paper.bounds[1] - thickness),

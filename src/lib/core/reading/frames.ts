@@ -17,6 +17,8 @@ const LEAST_HEIGHT = 1.2;
 /** Of one that may have gaps, or is no wider than a letter. */
 const LEAST_OPEN = 1.6;
 const WIDE = 2.2;
+/** What stands in one no wider than a letter is at least so high, as a part of it: the tail of a Q is lower. */
+const OF_SMALL = 0.45;
 const MOST_HEIGHT = 4.5;
 const LEAST_WIDTH = 1.2;
 const MOST_WIDTH = 26;
@@ -101,7 +103,8 @@ export function findFrames(
 				box[3] = Math.max(box[3], y + 1);
 			}
 		}
-		if (inside < LEAST_INSIDE * peeled.size || box[3] - box[1] < 0.5 * letter) return null;
+		const least = Math.max(0.5 * letter, w < WIDE * letter ? OF_SMALL * h : 0);
+		if (inside < LEAST_INSIDE * peeled.size || box[3] - box[1] < least) return null;
 		return { kind: 'around', inside: box, pixels: [...peeled] };
 	}
 

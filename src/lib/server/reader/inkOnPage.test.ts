@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { specimenPage } from '../../../../bench/situations';
+import { hands, type Hand } from '../../../../demo/generator/hands';
 import type { Block } from '../../../../demo/generator/writtenPage';
 import { preparePage } from '../../core/page/preparePage';
 import { wholePicture } from '../../core/sheet/geometry';
@@ -10,9 +11,19 @@ const TONE = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
 const TEXT = { kind: 'text', lines: ['the lode runs slower near', 'the reeds in the bend'] } as const;
 
 /** What is found around or under labels of a page, and how much of it is left. */
-function framesOn(ruling: 'ruled' | 'squared', labels: readonly Block[]) {
+function framesOn(
+	ruling: 'ruled' | 'squared',
+	labels: readonly Block[],
+	writer: { readonly hand?: Hand } = {}
+) {
 	const blocks = labels.flatMap((label) => [label, TEXT]);
-	const { picture } = specimenPage(21, 8, { ruling, blocks, name: undefined, pageNumber: undefined });
+	const { picture } = specimenPage(21, 8, {
+		...writer,
+		ruling,
+		blocks,
+		name: undefined,
+		pageNumber: undefined
+	});
 	const { finished, facts } = preparePage(picture, {
 		corners: wholePicture(picture.width, picture.height),
 		turn: 0,
@@ -49,6 +60,13 @@ describe.each(['ruled', 'squared'] as const)('what is drawn around labels, on %s
 		const labels = ['Exercise 3', '4 b)'].map((text) => ({ kind: 'label' as const, text }));
 		expect(framesOn(ruling, labels)).toEqual([]);
 	});
+});
+
+it('is no round letter with a tail, in no hand', () => {
+	for (const hand of hands()) {
+		const labels = ['Q3', 'Q8'].map((text) => ({ kind: 'label' as const, text }));
+		expect(framesOn('squared', labels, { hand }), hand.family).toEqual([]);
+	}
 });
 
 /** Dark pixels of a page's writing that count as its ink, of all of them; rules are lighter. */

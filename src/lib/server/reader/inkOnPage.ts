@@ -23,6 +23,8 @@ export interface InkOnPage {
 	readonly clean: Plane;
 }
 
+type Groups = ReturnType<typeof components>;
+
 /** Noise of the paper that preparing leaves, in grey levels. */
 const NOISE = 1;
 /** The rim of the page is not told from rules: writing there stays. */
@@ -35,15 +37,16 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const writing = writingMask(halve(page), NOISE);
 	const beside = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
 	const { dark, told, mixed } = withoutRules(page, all, beside);
-	const ink = mixed ? dark : told ? withWhole(beside, dark, width, height) : beside;
-	const { list, labels } = components(ink, width, height);
+	const darkGroups = beside === all ? null : components(dark, width, height);
+	const ink = mixed ? dark : told && darkGroups ? withWhole(beside, darkGroups) : beside;
+	const { list, labels } = mixed && darkGroups ? darkGroups : components(ink, width, height);
 	const stroke = strokeWidth(ink, width, height);
 	const letter = letterHeight(
 		list.map((c) => c.y1 - c.y0),
 		stroke
 	);
 	const found = findFrames(list, labels, width, letter, stroke);
-	const rings = beside === all ? [] : flatRings(dark, beside, page, letter, stroke);
+	const rings = darkGroups ? flatRings(darkGroups, beside, width, letter, stroke) : [];
 	const frames = [...rings, ...found.filter((f) => !rings.some((ring) => touch(f.inside, ring.inside)))];
 	const cleared = (some: readonly Frame[], from: Plane, beside: Uint8Array) =>
 		withoutFrames(
@@ -82,8 +85,7 @@ function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, heigh
 const SEEN = 0.2;
 
 /** Ink beside rules, and what of dark ink hangs together with it: a stroke may run along a rule. */
-function withWhole(beside: Uint8Array, dark: Uint8Array, width: number, height: number): Uint8Array {
-	const { list, labels } = components(dark, width, height);
+function withWhole(beside: Uint8Array, { list, labels }: Groups): Uint8Array {
 	const seen = new Uint32Array(list.length + 1);
 	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
 	return beside.map((here, i) => {
@@ -95,15 +97,14 @@ function withWhole(beside: Uint8Array, dark: Uint8Array, width: number, height: 
 /** So much of a ring is seen beside ruling: its ends, where it is steep. */
 const STEEP = 0.25;
 
-/** Rings whose flat sides pass for rules: found in all of the ink. */
+/** Rings whose flat sides pass for rules: found in all ink that is darker than these. */
 function flatRings(
-	all: Uint8Array,
+	{ list, labels }: Groups,
 	beside: Uint8Array,
-	{ width, height }: Plane,
+	width: number,
 	letter: number,
 	stroke: number
 ): Frame[] {
-	const { list, labels } = components(all, width, height);
 	const rings = findFrames(list, labels, width, letter, stroke).filter((f) => f.kind === 'around');
 	return rings.filter(
 		({ pixels }) => pixels.reduce((sum, p) => sum + beside[p]!, 0) >= STEEP * pixels.length

@@ -78,6 +78,19 @@ describe('a frame is taken away from around letters', () => {
 		expect(taken).toBeGreaterThan(0.85);
 		expect(kept).toBeGreaterThan(0.97);
 	});
+
+	it('also of a picture, where lines are as thick as letters are high elsewhere', () => {
+		const [w, h, line] = [1500, 1100, 60];
+		const mine = new Uint8Array(w * h).fill(1);
+		for (let y = line; y < h - line; y++) mine.fill(0, y * w + line, y * w + w - line);
+		// What is drawn in it lies near the frame, and is far too large to be a rest of it.
+		for (let y = 2 * line; y < h - 2 * line; y++) mine.fill(1, y * w + line + 20, y * w + w - line - 20);
+		const gone = new Set(framePixels(mine, w, h, [0, 0, w, h], line));
+		expect(gone.has((h >> 1) * w + (line >> 1))).toBe(true);
+		expect(gone.has((h >> 1) * w + 2 * line)).toBe(false);
+		expect(gone.size).toBeGreaterThan(0.97 * 2 * line * (w + h - 2 * line));
+		expect(gone.size).toBeLessThan(1.03 * 2 * line * (w + h - 2 * line));
+	});
 });
 
 describe('the paper that ink encloses', () => {

@@ -1,3 +1,4 @@
+import { components } from '../raster/components';
 import type { Box } from './pieces';
 
 /** What a step along a frame costs: where it has a gap, where it runs through other strokes, and for each pixel it turns. */
@@ -68,16 +69,7 @@ export function framePixels(
 			peeled[level ? k * w + (i % w) : i - (i % w) + k] = 1;
 		}
 	});
-	const near = Math.ceil(thickness);
-	for (const i of course) {
-		const [x, y] = [i % w, Math.floor(i / w)];
-		for (let v = Math.max(0, y - near); v <= Math.min(h - 1, y + near); v++) {
-			for (let u = Math.max(0, x - near); u <= Math.min(w - 1, x + near); u++) {
-				const k = v * w + u;
-				if (mine[k] && !peeled[k]) peelWhatIsLeft(mine, peeled, w, k, (LEFT * thickness) ** 2);
-			}
-		}
-	}
+	peelWhatIsLeft(mine, peeled, w, h, course, thickness);
 	const pixels: number[] = [];
 	peeled.forEach((p, i) => {
 		if (p) pixels.push(i);
@@ -228,15 +220,29 @@ function cheapestWay(
 	return { course, costs: least / steps };
 }
 
-/** Peels what hangs together at a place, where it is no more than `most` pixels. */
-function peelWhatIsLeft(mine: Uint8Array, peeled: Uint8Array, w: number, at: number, most: number): void {
-	const seen = new Set([at]);
-	for (const i of seen) {
-		if (seen.size > most) return;
-		const x = i % w;
-		for (const next of [x > 0 ? i - 1 : -1, x < w - 1 ? i + 1 : -1, i - w, i + w]) {
-			if (next >= 0 && mine[next] && !peeled[next]) seen.add(next);
+/** Peels small groups of ink that are left near the course, where sides meet. */
+function peelWhatIsLeft(
+	mine: Uint8Array,
+	peeled: Uint8Array,
+	w: number,
+	h: number,
+	course: readonly number[],
+	thickness: number
+): void {
+	const left = mine.map((ink, i) => (ink && !peeled[i] ? 1 : 0));
+	const { list, labels } = components(left, w, h);
+	const near = Math.ceil(thickness);
+	const most = (LEFT * thickness) ** 2;
+	const small = list.map((group) => group.area <= most);
+	const goes = new Set<number>();
+	for (const i of course) {
+		const [x, y] = [i % w, Math.floor(i / w)];
+		for (let v = Math.max(0, y - near); v <= Math.min(h - 1, y + near); v++) {
+			for (let u = Math.max(0, x - near); u <= Math.min(w - 1, x + near); u++) {
+				const group = labels[v * w + u]!;
+				if (group && small[group - 1]) goes.add(group);
+			}
 		}
 	}
-	for (const i of seen) peeled[i] = 1;
+	for (let i = 0; i < labels.length; i++) if (goes.has(labels[i]!)) peeled[i] = 1;
 }

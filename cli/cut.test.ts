@@ -2,23 +2,30 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PDFDocument, rgb } from '@cantoo/pdf-lib';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { samplePacket } from '../bench/packets';
 import { blankBack, feed, type FedPage } from '../bench/stacks/feed';
+
+/** A packet in cuts.json, as far as it is looked at here. */
+interface CutReport {
+	readonly person: { readonly sourcedId: string; readonly confidence: number } | null;
+	readonly pages: readonly { readonly sourcePage: number }[];
+}
 
 const folder = mkdtempSync(join(tmpdir(), 'membrana-cut-'));
 const path = (name: string) => join(folder, name);
 const PEOPLE = ['Ilka Brandsma', 'Tobias Okoro', 'Senna Amsel'];
 const ROSTER = `sourcedId,role,givenName,familyName\n${PEOPLE.map((p, i) => `s0${i + 1},student,${p.replace(' ', ',')}`).join('\n')}\n`;
+const QUESTIONS = [{ label: '1' }, { label: '2' }, { label: '3' }];
 /** Which of the pages begin packets, in the pile. */
 const begins: number[] = [];
 let count = 0;
 
 beforeAll(async () => {
-	const questions = [{ label: '1' }, { label: '2' }, { label: '3' }];
 	const pages: FedPage[] = [];
 	PEOPLE.slice(0, 2).forEach((person, i) => {
-		const inClass = { person, roster: PEOPLE, questions, named: 'all', length: 0.3 } as const;
+		const inClass = { person, roster: PEOPLE, questions: QUESTIONS, named: 'all', length: 0.3 } as const;
 		const packet = samplePacket(7100 + i, { hands: 'demo' }, inClass);
 		begins.push(pages.length);
 		pages.push(...packet.pages.map(({ spec }): FedPage => ({ spec, lies: 0 })));
@@ -26,7 +33,10 @@ beforeAll(async () => {
 	pages.push(blankBack(pages[0]!));
 	count = pages.length;
 	writeFileSync(path('pile.pdf'), await feed(pages, 3));
-	writeFileSync(path('rules.json'), JSON.stringify({ title: 'Worksheet 3', course: 'HY-2', questions }));
+	writeFileSync(
+		path('rules.json'),
+		JSON.stringify({ title: 'Worksheet 3', course: 'HY-2', questions: QUESTIONS })
+	);
 	writeFileSync(path('roster.csv'), ROSTER);
 }, 60_000);
 
@@ -52,6 +62,56 @@ describe('membrana cut', () => {
 			const json = JSON.parse(readFileSync(join(out, file.replace('.pdf', '.json')), 'utf8'));
 			expect(json.pages.length).toBe(pages.length);
 		}
+	}, 300_000);
+
+	it('goes by cover sheets and coloured paper between packets where no name is written', async () => {
+		const covers = path('covers.pdf');
+		const printed = spawnSync(
+			'./membrana',
+			['covers', '--rules', path('rules.json'), '--roster', path('roster.csv'), '-o', covers],
+			{ encoding: 'utf8' }
+		);
+		expect([printed.status, printed.stderr]).toEqual([0, '']);
+		const pages = await Promise.all(
+			PEOPLE.map(async (person, i) => {
+				const inClass = { person, roster: PEOPLE, questions: QUESTIONS, named: 'none', length: 0.2 } as const;
+				const { pages } = samplePacket(7200 + i, { hands: 'demo' }, inClass);
+				return feed(
+					pages.slice(0, 2).map(({ spec }): FedPage => ({ spec, lies: 0 })),
+					50 + i
+				);
+			})
+		);
+		const pile = await PDFDocument.create();
+		const lay = async (bytes: Uint8Array, which?: number) => {
+			const from = await PDFDocument.load(bytes);
+			const all = which === undefined ? from.getPageIndices() : [which];
+			for (const page of await pile.copyPages(from, all)) pile.addPage(page);
+		};
+		const wanted = [];
+		for (const [i, sourcedId] of [
+			[2, 's03'],
+			[0, 's01'],
+			[1, null]
+		] as const) {
+			if (sourcedId) await lay(readFileSync(covers), i);
+			else pile.addPage([595, 842]).drawRectangle({ width: 595, height: 842, color: rgb(0.98, 0.92, 0.5) });
+			const from = pile.getPageCount();
+			await lay(pages[i]!);
+			wanted.push([from, pile.getPageCount() - from, sourcedId]);
+		}
+		writeFileSync(path('parted.pdf'), await pile.save());
+
+		cut('--roster', path('roster.csv'), '-o', path('parted'), path('parted.pdf'));
+		const { packets, setAside } = JSON.parse(readFileSync(path('parted/cuts.json'), 'utf8'));
+		const found = packets.map(({ pages, person }: CutReport) => [
+			Math.min(...pages.map((p) => p.sourcePage)),
+			pages.length,
+			person && person.confidence >= 0.5 ? person.sourcedId : null
+		]);
+		expect(found).toEqual(wanted);
+		expect(packets[0].person.because).toEqual(['their cover sheet lies before it']);
+		expect(setAside.map((s: { reason: string }) => s.reason)).toEqual(['cover', 'cover', 'cover']);
 	}, 300_000);
 
 	it('says what is wrong with a roster, and writes nothing', () => {

@@ -1,5 +1,5 @@
-import { mkdir, readFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { answerables } from '../src/lib/core/assignment/question';
 import { knownInHeaders, namesInPacket, namesOnPage } from '../src/lib/core/bundle/namePlaces';
@@ -8,9 +8,9 @@ import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import { NAMED, SURE } from '../src/lib/core/stack/heaps';
 import { proposeCuts, type ProposedPacket, type StackProposal } from '../src/lib/core/stack/proposeCuts';
 import type { ClassPerson } from '../src/lib/core/stack/stackPage';
-import { readTable } from '../src/lib/server/roster/readTable';
 import { recordOf, writePacket, writeWhole } from './packetFile';
 import { preparePages, type Prepared } from './preparedPages';
+import { readClass } from './readClass';
 import { readRules } from './rules';
 
 /**
@@ -129,30 +129,4 @@ function isSure({ packets, cuts, setAside, missing, moved }: StackProposal): boo
 function withName(page: Prepared, owner: Omit<ClassPerson, 'id'>, roster: readonly ClassPerson[]): Prepared {
 	const name = page.reading && nameOnPage(page.reading, roster);
 	return { ...page, name, otherPerson: owner.family ? otherThan(owner, name) : null };
-}
-
-/** Who is in the class. @throws Error with a sentence that says what is wrong with the file */
-async function readClass(path: string): Promise<ClassPerson[]> {
-	const bytes = await readFile(path).catch(() => {
-		throw new Error(`The roster ${path} cannot be read.`);
-	});
-	const { rows } = readTable(bytes, basename(path));
-	const titles = rows[0]?.cells.map((c) => c.toLowerCase()) ?? [];
-	const column = (title: string) => {
-		const at = titles.indexOf(title.toLowerCase());
-		if (at < 0) throw new Error(`The roster ${path} has no column ${title}.`);
-		return at;
-	};
-	const [id, given, family] = [column('sourcedId'), column('givenName'), column('familyName')];
-	const people = rows.slice(1).map(({ cells, line }) => {
-		const person = { id: cells[id] ?? '', given: cells[given] ?? '', family: cells[family] ?? '' };
-		if (!person.id || !(person.given || person.family)) {
-			throw new Error(`The roster ${path} lacks a sourcedId or a name in line ${line}.`);
-		}
-		return person;
-	});
-	const twice = people.find((p, i) => people.findIndex((q) => q.id === p.id) !== i);
-	if (twice) throw new Error(`The roster ${path} has ${twice.id} twice.`);
-	if (people.length === 0) throw new Error(`The roster ${path} has nobody in it.`);
-	return people;
 }

@@ -16,10 +16,12 @@ async function main(): Promise<number> {
 			return (await import('./prepare')).prepareFiles(rest);
 		case 'cut':
 			return (await import('./cut')).cutStack(rest);
+		case 'covers':
+			return (await import('./covers')).printCovers(rest);
 		case 'bundle':
 			return (await import('./bundle')).bundleQuestions(rest);
 		default:
-			process.stderr.write('Use: membrana inspect …, prepare …, cut … or bundle …\n');
+			process.stderr.write('Use: membrana inspect …, prepare …, covers …, cut … or bundle …\n');
 			return 1;
 	}
 }

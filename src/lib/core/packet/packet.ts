@@ -54,7 +54,7 @@ export interface Seam {
 /** Letters of a note to the teacher. */
 export const LONGEST_NOTE = 1000;
 
-export const TRAY_REASONS = ['duplicate', 'blank', 'extra'] as const;
+export const TRAY_REASONS = ['duplicate', 'blank', 'extra', 'cover'] as const;
 export type TrayReason = (typeof TRAY_REASONS)[number];
 
 /** In a stack, where a packet begins. */

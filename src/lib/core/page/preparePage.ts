@@ -12,6 +12,7 @@ import { layStrips } from '../marks/layStrips';
 import { halve } from '../raster/halve';
 import type { Picture, Plane } from '../raster/picture';
 import { straightened } from '../sheet/askew';
+import type { CoverSheet } from '../reading/coverSheet';
 import type { Bend } from '../sheet/bend';
 import { findFold, refineHalves, type Spread } from '../sheet/fold';
 import type { Point, Quadrilateral } from '../sheet/geometry';
@@ -38,6 +39,8 @@ export interface PictureFacts {
 	readonly turn: TurnGuess;
 	/** From reading it, which comes later and is surer. */
 	readonly readTurn?: TurnGuess;
+	/** It is of a cover sheet: what its code says. */
+	readonly cover?: CoverSheet;
 }
 
 /** What the machine measured on a prepared page. */

@@ -20,6 +20,8 @@ export function cutReasons(
 	const page = list[from]!;
 	const last = before.own.at(-1)!;
 	const reasons: string[] = [];
+	if (page.before === 'cover') reasons.push('a cover sheet before it');
+	if (page.before === 'coloured') reasons.push('a coloured sheet before it');
 	if (person !== null && page.names[person]! >= TELLS && list[last]!.names[person]! < TELLS) {
 		reasons.push('another name');
 	}
@@ -34,7 +36,7 @@ export function cutReasons(
 		reasons.push(`page ${total.of} of ${total.of} comes before it`);
 	}
 	if (judge.handsAlike(last, from) <= ANOTHER) reasons.push('another hand');
-	if (page.blankBefore) reasons.push('a blank side before it');
+	if (page.before === 'blank') reasons.push('a blank side before it');
 	if (reasons.length === 0) reasons.push('packets of this stack are about this long');
 	return reasons;
 }
@@ -52,12 +54,15 @@ export function personReasons(
 ): string[] {
 	if (person === null) return [];
 	if (byElimination) return ['everybody else has a packet'];
+	if (pages.some((i) => list[i]!.coveredBy === person)) return ['their cover sheet lies before it'];
+	const others = pages.some((i) => list[i]!.coveredBy !== null);
 	const on = pages.flatMap((i, k) => (list[i]!.names[person]! >= TELLS ? [k + 1] : []));
 	if (on.length === 0) return ['the likeliest of those who have no other packet'];
 	const read = list[pages[on[0]! - 1]!]!.nameRead;
 	const where =
 		on.length === 1 ? `page ${on[0]}` : on.length === pages.length ? 'every page' : `pages ${on.join(', ')}`;
-	return [`name on ${where}${read ? `: “${read}”` : ''}`];
+	const name = `name on ${where}${read ? `: “${read}”` : ''}`;
+	return others ? [name, 'somebody else’s cover sheet lies before it'] : [name];
 }
 
 /** Whether a person's name was read on some pages, and does not just fit better than others' names. */

@@ -21,6 +21,8 @@ const LONGEST_STRAY = 2;
 const LEAD = 2;
 /** A page without another home is put aside only where it is this much likelier not to be its host's. */
 const CLEARLY = 3;
+/** What it costs to put together what a sheet lies between that somebody laid there, in natural logarithms. */
+const DIVIDED = 6;
 /** With a page that may be another's, a packet is no surer than this. */
 const DOUBTED = 0.4;
 /** A page that was moved is never surer to be in its place than this. */
@@ -105,7 +107,7 @@ function homeOf(
 	apart: number
 ): { heap: number; pages: number[] } | null {
 	const ways = heaps.map(({ pages }, heap) => {
-		const without = value(judge, pages);
+		const without = value(judge, pages) + (judge.isDivided(run[0]!, pages[0]!) ? DIVIDED : 0);
 		let best = { heap, pages: [...pages], gain: -Infinity };
 		for (let at = 0; at <= pages.length; at++) {
 			const tried = [...pages.slice(0, at), ...run, ...pages.slice(at)];

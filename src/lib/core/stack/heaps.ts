@@ -69,7 +69,7 @@ export function cutAsProposed(packet: Packet, proposal: StackProposal): Change {
 		changes.push({
 			kind: 'place',
 			page,
-			to: { on: 'tray', index: packet.tray.length, reason: reason === 'blank' ? 'blank' : 'extra' }
+			to: { on: 'tray', index: packet.tray.length, reason: reason === 'stray' ? 'extra' : reason }
 		});
 	}
 	const now = packet.strip.filter((page) => !aside.some((a) => a.page === page));

@@ -10,6 +10,8 @@ export interface Habits {
 	readonly named: readonly [all: number, first: number, none: number, some: number];
 	/** Share of packets whose pages carry numbers. */
 	readonly numbered: number;
+	/** Share of packets with a sheet before them that was laid there. */
+	readonly divided: number;
 	/** How likely a packet ends with any page. */
 	readonly ends: number;
 }
@@ -40,6 +42,8 @@ const LABEL_FIRST = { first: 0.9, later: 0.35 } as const;
 const FULL = { last: 0.35, before: 0.85 } as const;
 /** A blank side between two pages, where a packet ends and where it goes on. */
 const BLANK = { between: 0.35, inside: 0.03 } as const;
+/** Sheets to part packets that lie within one. */
+const DIVIDER_INSIDE = { coloured: 0.001, cover: 1e-5 } as const;
 /** A page that lies in another's packet, and the second side of its leaf. */
 const STRAY = Math.log(0.012);
 const STRAY_BACK = Math.log(0.25);
@@ -197,11 +201,27 @@ export class PacketLikelihood {
 
 	/** What lies before a page with which another packet begins, as the logarithm of how likely it is there. */
 	between(next: number): number {
-		return Math.log(this.#pages[next]!.blankBefore ? BLANK.between : 1 - BLANK.between);
+		const { before } = this.#pages[next]!;
+		const { divided } = this.#habits;
+		if (before === 'cover' || before === 'coloured') return Math.log(divided);
+		return Math.log((1 - divided) * (before ? BLANK.between : 1 - BLANK.between));
+	}
+
+	/** Whether a sheet was laid somewhere between two pages. */
+	isDivided(a: number, b: number): boolean {
+		const between = this.#pages.slice(Math.min(a, b) + 1, Math.max(a, b) + 1);
+		return between.some(isBehindDivider);
+	}
+
+	/** Whether a packet begins behind a sheet that was laid there. */
+	isBehindDivider({ own }: Growing): boolean {
+		return isBehindDivider(this.#pages[own[0]!]!);
 	}
 
 	#inside(next: number): number {
-		return Math.log(this.#pages[next]!.blankBefore ? BLANK.inside : 1 - BLANK.inside);
+		const { before } = this.#pages[next]!;
+		if (before === 'cover' || before === 'coloured') return Math.log(DIVIDER_INSIDE[before]);
+		return Math.log(before ? BLANK.inside : 1 - BLANK.inside);
 	}
 
 	#numbers({ numbered, unnumbered }: Growing): number {
@@ -318,6 +338,11 @@ export class PacketLikelihood {
 		}
 		return value;
 	}
+}
+
+/** Whether a sheet was laid before a page, to part it from what lay before. */
+function isBehindDivider({ before }: WrittenPage): boolean {
+	return before === 'cover' || before === 'coloured';
 }
 
 /** What something says that is so by chance only, and else says nothing: natural logarithms. */

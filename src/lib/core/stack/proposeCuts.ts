@@ -1,13 +1,18 @@
 import { answerables, type Question } from '../assignment/question';
-import type { Telling } from '../order/pageClues';
-import type { Page } from '../packet/packet';
 import { cutReasons, isNameRead, personReasons } from './becauses';
 import { FEEDINGS, inPileOrder, type Feeding } from './feeding';
 import { gather, type Gathered } from './gather';
 import { matchPersons, type PersonGuess } from './matchPersons';
 import { PacketLikelihood, type Growing, type Habits } from './packetLikelihood';
 import { segment, type Segmentation } from './segment';
-import { stackPages, type ClassPerson, type StackPage, type WrittenPage } from './stackPage';
+import {
+	MOST,
+	stackPages,
+	type ClassPerson,
+	type StackInputPage,
+	type StackPage,
+	type WrittenPage
+} from './stackPage';
 
 /** One person's pages, as the stack would be cut. */
 export interface ProposedPacket {
@@ -40,8 +45,9 @@ export interface StackProposal {
 	/** Pages of no packet. */
 	readonly setAside: readonly {
 		readonly page: string;
-		readonly reason: 'blank' | 'stray';
-		/** 1 where nothing is on it; less where something is that nobody could read. */
+		/** `cover`: it was laid between packets. */
+		readonly reason: 'blank' | 'stray' | 'cover';
+		/** 1 where nothing else is on it; less where something is that nobody could read. */
 		readonly confidence: number;
 	}[];
 	/** Who has no packet. */
@@ -52,11 +58,13 @@ export interface StackProposal {
 
 export interface StackInput {
 	/** In the order in which they were fed. */
-	readonly pages: readonly { readonly page: Page; readonly record: Telling }[];
+	readonly pages: readonly StackInputPage[];
 	readonly roster: readonly ClassPerson[];
 	readonly questions: readonly Question[];
 	/** The most pages that the assignment asks for. */
 	readonly most?: number;
+	/** Which it is, for cover sheets; absent: those of any assignment are taken. */
+	readonly assignment?: string;
 }
 
 /** Of a class this part usually brings something in. */
@@ -67,14 +75,20 @@ const LONGEST = 16;
 const BEYOND = 4;
 /** Fronts and backs fed apart are rarer than leaf by leaf, and are believed only where much speaks for them. */
 const FED_APART = -6;
+/** A leaf with one side of coloured paper and one of other. */
+const TWO_PAPERS = -6;
 /** Habits are learned from the stack in so many rounds, with as many packets' worth of what is usual. */
 const ROUNDS = 2;
-const USUAL: Omit<Habits, 'ends'> = { named: [0.45, 0.4, 0.1, 0.05], numbered: 0.6 };
+const USUAL = { named: [0.45, 0.4, 0.1, 0.05], numbered: 0.6 } as const;
 const USUAL_COUNT = 3;
+/** Share of packets behind a sheet that was laid there, where there are such sheets and where there are none. */
+const DIVIDED = { some: 0.5, none: 0.02 } as const;
+/** Whose a packet is, is no surer than this behind somebody else's cover sheet. */
+const DOUBTED = 0.4;
 
 /** How a stack would be cut into packets, whose they are, and why. A pure function of what was read. */
-export function proposeCuts({ pages, roster, questions, most }: StackInput): StackProposal {
-	const fed = stackPages(pages, roster, questions);
+export function proposeCuts({ pages, roster, questions, most, assignment }: StackInput): StackProposal {
+	const fed = stackPages(pages, roster, questions, assignment);
 	const longest = Math.max(most ? most + BEYOND : LONGEST, 4);
 	const ranked = answerables(questions);
 	const written = fed.filter(isWritten).length;
@@ -84,20 +98,22 @@ export function proposeCuts({ pages, roster, questions, most }: StackInput): Sta
 	);
 	const judgeOf = (list: readonly WrittenPage[], habits: Habits) =>
 		new PacketLikelihood(list, ranked, habits, roster.length);
-	let habits: Habits = { ...USUAL, ends };
+	const divided = fed.some((page) => page.divider) ? DIVIDED.some : DIVIDED.none;
+	const usual: Habits = { ...USUAL, divided, ends };
+	let habits = usual;
 
 	const feedings = fed.length % 2 === 0 && fed.length > 3 ? FEEDINGS : FEEDINGS.slice(0, 1);
 	const tried = feedings.map((feeding) => {
 		const piled = inPileOrder(feeding, fed.length).map((i) => fed[i]!);
 		const list = writtenOf(piled);
 		const cut = segment(judgeOf(list, habits), list.length, longest);
-		return { feeding, piled, list, cut, value: cut.value + (feeding === 'as fed' ? 0 : FED_APART) };
+		return { feeding, piled, list, cut, value: cut.value + (feeding === 'as fed' ? 0 : fedApart(piled)) };
 	});
 	const { feeding, piled, list, cut: first } = tried.reduce((a, b) => (b.value > a.value ? b : a));
 	let cut = first;
 	let judge = judgeOf(list, habits);
 	for (let round = 0; round < ROUNDS; round++) {
-		habits = learned(judge, cut, ends);
+		habits = learned(judge, cut, usual);
 		judge = judgeOf(list, habits);
 		cut = segment(judge, list.length, longest);
 	}
@@ -115,14 +131,39 @@ export function proposeCuts({ pages, roster, questions, most }: StackInput): Sta
 	return told({ feeding, piled, list, cut, judge, heaps, packets, guesses, roster });
 }
 
-function writtenOf(piled: readonly StackPage[]): WrittenPage[] {
-	return piled.flatMap((page, i) =>
-		isWritten(page) ? [{ ...page, blankBefore: i > 0 && !isWritten(piled[i - 1]!) }] : []
-	);
+/** How likely the sides of leaves that would lie like this were fed apart, as a logarithm. */
+function fedApart(piled: readonly StackPage[]): number {
+	const isColoured = (i: number) => piled[i]!.divider?.kind === 'coloured';
+	const leaves = Array.from({ length: piled.length >> 1 }, (_, leaf) => 2 * leaf);
+	return FED_APART + TWO_PAPERS * leaves.filter((i) => isColoured(i) !== isColoured(i + 1)).length;
 }
 
-function isWritten({ blank, onlyHeader }: StackPage): boolean {
-	return blank === 'no' && !onlyHeader;
+function writtenOf(piled: readonly StackPage[]): WrittenPage[] {
+	const written: WrittenPage[] = [];
+	let between: StackPage[] = [];
+	for (const page of piled) {
+		if (isWritten(page)) {
+			written.push(behind(between, page));
+			between = [];
+		} else between.push(page);
+	}
+	return written;
+}
+
+/** A written page with what lies between it and the one before: of several cover sheets the last is its packet's. */
+function behind(between: readonly StackPage[], page: StackPage): WrittenPage {
+	const dividers = between.flatMap(({ divider }) => divider ?? []);
+	const cover = dividers.findLast((d) => d.kind === 'cover');
+	const before = cover?.kind ?? dividers[0]?.kind ?? (between.length > 0 ? 'blank' : null);
+	const person = cover?.person ?? null;
+	if (person === null) return { ...page, before, coveredBy: null };
+	const names = page.names.slice();
+	names[person] = MOST;
+	return { ...page, names, before, coveredBy: person };
+}
+
+function isWritten({ blank, onlyHeader, divider }: StackPage): boolean {
+	return blank === 'no' && !onlyHeader && !divider;
 }
 
 /** Sides with nothing but a header, by the written page that lies before them (the first, where none does). */
@@ -131,28 +172,32 @@ function sidesBehind(piled: readonly StackPage[]): Map<string, string[]> {
 	let before = piled.find(isWritten)?.id;
 	for (const page of piled) {
 		if (isWritten(page)) before = page.id;
-		else if (page.blank === 'no' && before) behind.set(before, [...(behind.get(before) ?? []), page.id]);
+		else if (page.blank === 'no' && !page.divider && before)
+			behind.set(before, [...(behind.get(before) ?? []), page.id]);
 	}
 	return behind;
 }
 
 /** How names and numbers are written in this stack, from a first way to cut it. */
-function learned(judge: PacketLikelihood, { segments }: Segmentation, ends: number): Habits {
-	const named = USUAL.named.map((share) => share * USUAL_COUNT);
-	let numbered = USUAL.numbered * USUAL_COUNT;
+function learned(judge: PacketLikelihood, { segments }: Segmentation, usual: Habits): Habits {
+	const named = usual.named.map((share) => share * USUAL_COUNT);
+	let numbered = usual.numbered * USUAL_COUNT;
+	let divided = usual.divided * USUAL_COUNT;
 	for (const { packet } of segments) {
 		const logs = judge.habitsOf(packet);
 		const top = Math.max(...logs);
 		const shares = logs.map((l) => Math.exp(l - top));
 		const all = shares.reduce((a, b) => a + b, 0);
 		shares.forEach((share, h) => (named[h]! += share / all));
+		if (judge.isBehindDivider(packet)) divided++;
 		numbered += 1 / (1 + Math.exp(-judge.numberedOdds(packet)));
 	}
 	const count = segments.length + USUAL_COUNT;
 	return {
 		named: named.map((n) => n / count) as unknown as Habits['named'],
 		numbered: numbered / count,
-		ends
+		divided: divided / count,
+		ends: usual.ends
 	};
 }
 
@@ -180,12 +225,13 @@ function told(known: Told): StackProposal {
 		packets: heaps.map(({ pages, confidence }, s): ProposedPacket => {
 			const guess = guesses[s]!;
 			const person = guess.person === null ? null : roster[guess.person]!;
+			const isOthers = pages.some((i) => ![null, guess.person].includes(list[i]!.coveredBy));
 			return {
 				pages: pages.flatMap(withSides),
 				confidence: rounded(confidence),
 				person: person && {
 					id: person.id,
-					confidence: rounded(guess.confidence),
+					confidence: rounded(isOthers ? Math.min(DOUBTED, guess.confidence) : guess.confidence),
 					because: personReasons(guess, pages, list)
 				}
 			};
@@ -203,6 +249,7 @@ function told(known: Told): StackProposal {
 				};
 			}),
 		setAside: piled.flatMap((page): StackProposal['setAside'][number][] => {
+			if (page.divider) return [{ page: page.id, reason: 'cover', confidence: 1 }];
 			if (page.blank !== 'no') {
 				return [{ page: page.id, reason: 'blank', confidence: page.blank === 'yes' ? 1 : 0.5 }];
 			}

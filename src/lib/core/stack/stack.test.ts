@@ -31,6 +31,8 @@ function posterior(text: string): LinePosterior {
 	return { steps, data, caseless: true };
 }
 
+const WHITE = [0.93, 0.92, 0.9] as const;
+
 interface Written {
 	readonly name?: string;
 	/** Page number and count of pages; each count as likely as the others. */
@@ -39,12 +41,19 @@ interface Written {
 	readonly blank?: boolean;
 	/** A printed title, and nothing below it. */
 	readonly headerOnly?: boolean;
+	/** A cover sheet: of this person, and perhaps of another assignment than the stack's. */
+	readonly cover?: string;
+	readonly assignment?: string;
+	readonly paper?: readonly [number, number, number];
 }
 function input(pages: readonly Written[]) {
 	return {
 		roster: ROSTER,
 		questions: QUESTIONS,
-		pages: pages.map(({ name, number, labels = [], blank = false, headerOnly = false }, i) => {
+		assignment: 'this one',
+		pages: pages.map((written, i) => {
+			const { name, number, labels = [], blank = false, headerOnly = false } = written;
+			const { cover, assignment = 'this one', paper = WHITE } = written;
 			const reading: PageReading = {
 				startsOnly: true,
 				lines: headerOnly
@@ -75,9 +84,11 @@ function input(pages: readonly Written[]) {
 					prepared: {
 						blank,
 						bare: blank,
+						colours: { red: 0.33, blue: 0.33, dark: 1, paper },
 						fingerprint: '',
 						legibility: { score: 0.9, verdict: 'clear', reasons: [] }
 					} as never,
+					picture: cover ? { cover: { person: cover, assignment } } : null,
 					reading,
 					name: null,
 					otherPerson: null,
@@ -113,8 +124,86 @@ describe('proposeCuts', () => {
 		expect(setAside).toEqual([]);
 	});
 
+	describe('with sheets between packets', () => {
+		/** Nothing tells whose they are, nor where one ends. */
+		const page: Written = { labels: [] };
+		const cover = (cover: string): Written => ({ cover });
+
+		it('begins a person’s packet behind their cover sheet, and leaves it out', () => {
+			const { packets, cuts, setAside, missing } = proposeCuts(
+				input([
+					cover('c'),
+					page,
+					page,
+					page,
+					cover('a'),
+					page,
+					{ blank: true },
+					cover('b'),
+					{ blank: true },
+					page
+				])
+			);
+			expect(packets.map((p) => [p.person?.id, p.pages])).toEqual([
+				['c', ['p1', 'p2', 'p3']],
+				['a', ['p5']],
+				['b', ['p9']]
+			]);
+			expect(packets.every((p) => p.confidence > 0.9 && p.person!.confidence > 0.9)).toBe(true);
+			expect(packets[1]!.person!.because).toEqual(['their cover sheet lies before it']);
+			expect(cuts.map((c) => c.page)).toEqual(['p5', 'p9']);
+			expect(cuts[0]!.because[0]).toBe('a cover sheet before it');
+			const covers = setAside.filter((s) => s.reason === 'cover');
+			expect(covers.map((s) => s.page)).toEqual(['p0', 'p4', 'p7']);
+			expect(missing).toEqual(['d']);
+		});
+
+		it('is not sure whose a packet is where another name than the cover sheet’s stands on it', () => {
+			const named: Written = { name: 'bram brookhuis', labels: ['1', '2'] };
+			const { packets } = proposeCuts(input([cover('a'), named, cover('c'), page, page]));
+			expect(packets.map((p) => p.pages.length)).toEqual([1, 2]);
+			expect(packets[0]!.person?.confidence ?? 0).toBeLessThan(0.9);
+			expect(packets[1]!.person?.id).toBe('c');
+		});
+
+		it('takes a cover sheet of another assignment, or of a stranger, for a divider only', () => {
+			const other: Written = { cover: 'a', assignment: 'another' };
+			const { packets } = proposeCuts(input([other, page, page, cover('nobody'), page, cover('d'), page]));
+			expect(packets.map((p) => p.pages.length)).toEqual([2, 1, 1]);
+			expect(packets[2]!.person?.id).toBe('d');
+			expect(packets.slice(0, 2).every((p) => (p.person?.confidence ?? 0) < 0.5)).toBe(true);
+		});
+
+		it('gives a person’s pages to the last of several cover sheets', () => {
+			const { packets, missing } = proposeCuts(input([cover('a'), cover('b'), page, cover('c'), page]));
+			expect(packets.map((p) => p.person?.id)).toEqual(['b', 'c']);
+			expect(missing).toEqual(['a', 'd']);
+		});
+
+		it('begins a packet behind an empty sheet of coloured paper, whatever the light', () => {
+			const warm = [0.95, 0.88, 0.74] as const;
+			const lit = (written: Written): Written => ({ ...written, paper: warm });
+			const yellow: Written = { blank: true, paper: [0.95, 0.86, 0.52] };
+			const pile = [
+				lit(page),
+				lit(page),
+				yellow,
+				lit(page),
+				lit({ blank: true }),
+				lit(page),
+				yellow,
+				lit(page)
+			];
+			const { packets, setAside } = proposeCuts(input(pile));
+			expect(packets.map((p) => p.pages)).toEqual([['p0', 'p1'], ['p3', 'p5'], ['p7']]);
+			expect(setAside.map((s) => s.reason)).toEqual(['cover', 'blank', 'cover']);
+		});
+	});
+
 	it('has every page once, in a packet or set aside, whatever lies in the pile', () => {
 		const some: fc.Arbitrary<Written> = fc.constantFrom(
+			{ cover: 'b' },
+			{ blank: true, paper: [0.9, 0.9, 0.5] },
 			{ headerOnly: true },
 			{ blank: true },
 			{ labels: ['2'] },

@@ -4,15 +4,19 @@ import { isOwn } from '../mapping/labelEvents';
 import { endsOf, type Ends } from '../order/continuation';
 import { cluesOf, type PageClues, type Telling } from '../order/pageClues';
 import { blankOf, type Blank } from '../page/blank';
+import type { PictureFacts } from '../page/preparePage';
 import type { Page } from '../packet/packet';
 import type { LabelOption } from '../reading/labelCandidates';
 import { nameOdds } from '../reading/personName';
 import { rosterWays } from '../reading/rosterNames';
 import type { RosterPerson } from '../reading/personName';
+import { coveredBy, isColoured, usualTint, type Divider } from './dividers';
 
 /** A person of the class, as its roster has them. */
 export interface ClassPerson extends RosterPerson {
 	readonly id: string;
+	/** As rosters that are exported have it, and cover sheets; absent: the same as `id`. */
+	readonly sourcedId?: string;
 }
 
 /** "of 4", as far as it could be read. */
@@ -42,11 +46,21 @@ export interface StackPage {
 	readonly blank: Blank;
 	/** Nothing stands on it but what a worksheet has at the top of every side: it tells nothing, and is nobody's first page. */
 	readonly onlyHeader: boolean;
+	/** It was laid between packets. */
+	readonly divider: Divider | null;
 }
 
-/** A page with writing, and whether a blank side lies before it. */
+/** A page of a stack, and what is known of it. */
+export interface StackInputPage {
+	readonly page: Page;
+	readonly record: Telling & { readonly picture?: Pick<PictureFacts, 'cover'> | null };
+}
+
+/** A page with writing, and what lies between it and the one before. */
 export interface WrittenPage extends StackPage {
-	readonly blankBefore: boolean;
+	readonly before: Divider['kind'] | 'blank' | null;
+	/** Whose cover sheet lies before it, as a place in the roster. */
+	readonly coveredBy: number | null;
 }
 
 /** Names were fitted on pages of which this part carried one, of rosters of this many. */
@@ -59,8 +73,8 @@ const USUAL_NUMBERS = 8;
 const HEADER = 0.12;
 /** A name or number that is less likely than this many times that of a page without is none. */
 const SAYS = 3;
-/** However sure a reader is, it is wrong now and then. */
-const MOST = 3e4;
+/** However sure a reader is, it is wrong now and then; a cover sheet lies before the wrong packet as seldom. */
+export const MOST = 3e4;
 const LEAST_LABEL = 0.4;
 const LEAST_OPTION = 0.15;
 
@@ -68,12 +82,15 @@ const LEAST_OPTION = 0.15;
  * Reads off each page what tells whose it is.
  *
  * @param pages in the order in which they were fed
+ * @param assignment that the stack is of, for cover sheets; absent: those of any are taken
  */
 export function stackPages(
-	pages: readonly { readonly page: Page; readonly record: Telling }[],
+	pages: readonly StackInputPage[],
 	roster: readonly ClassPerson[],
-	questions: readonly Question[]
+	questions: readonly Question[],
+	assignment?: string
 ): StackPage[] {
+	const tint = usualTint(pages.map(({ record }) => record.prepared?.colours));
 	const ways = rosterWays(roster);
 	const ranked = answerables(questions);
 	return pages.map(({ page, record }): StackPage => {
@@ -86,6 +103,12 @@ export function stackPages(
 		const { numbers, totals } = numbersOf(reading?.numbers ?? []);
 		const labels = labelsOf(clues, ranked);
 		const isWork = reading === null || labels.length > 0 || reading.lines.some((l) => l.box[3] > HEADER);
+		const cover = page.half === undefined ? record.picture?.cover : undefined;
+		const divider: Divider | null = cover
+			? { kind: 'cover', person: coveredBy(cover, roster, assignment) }
+			: (clues.blank || isEmpty(record)) && isColoured(prepared?.colours, tint)
+				? { kind: 'coloured' }
+				: null;
 		const isTelling = [...names, ...numbers.values()].some((odds) => odds > SAYS);
 		return {
 			id: page.id,
@@ -98,7 +121,8 @@ export function stackPages(
 			onlyHeader: !isWork && !isTelling && !isEmpty(record),
 			ends: endsOf(clues),
 			hand: reading?.hand && !clues.blank ? handOf(reading.hand, prepared?.colours) : null,
-			blank: clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no'
+			blank: clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no',
+			divider
 		};
 	});
 }

@@ -1,6 +1,6 @@
 import { PDFDocument } from '@cantoo/pdf-lib';
-import { create as createQr } from 'qrcode';
 import { Fonts, INK, SOFT } from './pdfFonts';
+import { drawQr } from './pdfQr';
 
 /** What one person's slip says. */
 export interface Slip {
@@ -52,7 +52,7 @@ export async function makeSlipsPdf(sheet: SlipSheet): Promise<Uint8Array> {
 			borderDashArray: [3, 3]
 		});
 		const [qr, ...texts] = [x + width - QR - 12, slip.name, slip.login] as const;
-		drawQr(page, slip.link, qr, top - 16 - QR);
+		drawQr(page, slip.link, [qr, top - 16 - QR], QR);
 		const room = width - QR - 36;
 		let y = top - 26;
 		const say = async (text: string, size: number, color = INK) => {
@@ -78,21 +78,4 @@ export async function makeSlipsPdf(sheet: SlipSheet): Promise<Uint8Array> {
 		);
 	}
 	return pdf.save({ useObjectStreams: false });
-}
-
-function drawQr(page: ReturnType<PDFDocument['addPage']>, text: string, x: number, y: number): void {
-	const { modules } = createQr(text, { errorCorrectionLevel: 'M' });
-	const cell = QR / modules.size;
-	for (let row = 0; row < modules.size; row++) {
-		for (let column = 0; column < modules.size; column++) {
-			if (!modules.get(row, column)) continue;
-			page.drawRectangle({
-				x: x + column * cell,
-				y: y + (modules.size - 1 - row) * cell,
-				width: cell + 0.05,
-				height: cell + 0.05,
-				color: INK
-			});
-		}
-	}
 }

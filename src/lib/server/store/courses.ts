@@ -184,9 +184,9 @@ export function coursesTaught(db: Database, personId: string): Promise<TaughtCou
 export function studentsOf(
 	db: Database,
 	courseId: string
-): Promise<{ id: string; given: string; family: string }[]> {
+): Promise<{ id: string; given: string; family: string; sourcedId: string }[]> {
 	return db.query(
-		`select p.id, p.given, p.family from person p
+		`select p.id, p.given, p.family, coalesce(p.identifier, p.id::text) as "sourcedId" from person p
 		join enrolled e on e.person_id = p.id
 		where e.course_id = $1 and e.role in ('student', 'own') order by p.family, p.given`,
 		[courseId]

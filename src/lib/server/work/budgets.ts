@@ -55,6 +55,7 @@ export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	lock: pages(30, true),
 	receipt: pages(20, true),
 	slips: pages(60, true),
+	covers: pages(60, true),
 	loadReader: reader(60),
 	wholePicture: reader(400),
 	detectOrientation: reader(120),

@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { access, mkdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { effectiveSettings } from '../../core/page/effective';
-import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
+import { preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
 import { flattenLevel } from '../../core/page/levelLines';
 import { pageSize, RESOLUTION } from '../../core/page/pageSize';
 import { takeProposed as proposedChange } from '../../core/check/takeProposed';
@@ -29,9 +29,11 @@ import { smallerTones, type Encoding, type PageWeight } from '../../core/size/pa
 import { DEFAULT_TONE, heldBy, type Tone, type ToneName } from '../../core/tone/tone';
 import { proposeCuts, type StackInput, type StackProposal } from '../../core/stack/proposeCuts';
 import { unzipSync } from 'fflate';
+import { factsOf } from '../codec/coverCode';
 import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
 import { lockPdf } from '../codec/lockPdf';
 import { makeReceiptPdf, type ReceiptText } from '../codec/receiptPdf';
+import { makeCoversPdf, type CoverSheets } from '../codec/coversPdf';
 import { makeSlipsPdf, type SlipSheet } from '../codec/slipsPdf';
 import { drawPdfPage } from '../codec/pdfIn';
 import type { BagInfo } from '../../core/bundle/bag';
@@ -146,7 +148,7 @@ export function prepare(
 ): Promise<Outcome<{ picture: PictureFacts; facts: PageFacts; bytes: number }>> {
 	return outcome(async () => {
 		const picture = await decodeSource(input.path, input.type, input.page.sourcePage);
-		const found = input.facts ?? analysePicture(picture);
+		const found = input.facts ?? (await factsOf(picture));
 		if (!(await exists(input.preview))) {
 			await writeWhole(input.preview, await encodePreview(picture, PREVIEW));
 		}
@@ -451,6 +453,11 @@ export function makeBag({ out, name, contents, info }: MakeBagInput) {
 /** A receipt as a PDF. */
 export function receipt(text: ReceiptText): Promise<Uint8Array> {
 	return makeReceiptPdf(text);
+}
+
+/** Cover sheets for the packets of a stack, as a PDF. */
+export function covers(sheets: CoverSheets): Promise<Uint8Array> {
+	return makeCoversPdf(sheets);
 }
 
 /** Slips to come in with, as a PDF. */

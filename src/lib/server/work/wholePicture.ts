@@ -1,6 +1,6 @@
 import { fuseRecognition } from '../../core/legibility/fuseRecognition';
 import { cornersOf, effectiveSettings, turnOf } from '../../core/page/effective';
-import { analysePicture, preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
+import { preparePage, type PageFacts, type PictureFacts } from '../../core/page/preparePage';
 import type { Page } from '../../core/packet/packet';
 import { labelForms } from '../../core/reading/labelForms';
 import type { PageReading } from '../../core/reading/pageReading';
@@ -9,6 +9,7 @@ import { firstHalf } from '../../core/sheet/fold';
 import type { PaperName } from '../../core/sheet/paperSize';
 import type { FinishedPage } from '../../core/tone/finish';
 import type { Tone } from '../../core/tone/tone';
+import { factsOf } from '../codec/coverCode';
 import { encodePage, encodePng, type PageImage } from '../codec/encode';
 import { decodePlane } from '../codec/picture';
 import type { SourceType } from '../codec/sniff';
@@ -52,7 +53,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 	const started = performance.now();
 	const pixels = await decodeSource(input.path, input.type, input.picture.sourcePage);
 	const decoded = performance.now();
-	const seen = analysePicture(pixels);
+	const seen = await factsOf(pixels);
 	const analysed = performance.now();
 	const whole: Page = { ...input.picture, corners: null, turn: null, tone: null };
 	const toRead = seen.spread ? { ...whole, half: 0 as const } : whole;

@@ -1,8 +1,9 @@
 <script lang="ts">
 	import { onMount, tick, untrack } from 'svelte';
 	import { Button, InlineNotification, Modal, ProgressBar } from 'carbon-components-svelte';
-	import { Checkmark, DocumentAdd } from 'carbon-icons-svelte';
+	import { Checkmark, DocumentAdd, Printer } from 'carbon-icons-svelte';
 	import type { Change } from '$lib/core/packet/change';
+	import type { TrayReason } from '$lib/core/packet/packet';
 	import { plural } from '$lib/core/rules/finding';
 	import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
 	import { heapsOf, isNamed, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
@@ -40,6 +41,12 @@
 	const made = $derived(heaps.filter((h) => !isOpen(h)).length);
 	const open = $derived(unlooked(store.packet));
 	const total = $derived(store.packet.strip.length + store.packet.tray.length);
+	const ASIDE: Readonly<Record<TrayReason, string>> = {
+		blank: 'Blank',
+		cover: 'Divider',
+		duplicate: 'There twice',
+		extra: 'Nobody’s'
+	};
 	const problemOf = (page: string) => store.view.pages[page]?.problem ?? null;
 	const preparedCount = $derived(total - store.preparing);
 	const lookedAt = $derived(total - store.unread);
@@ -256,6 +263,22 @@
 				{/if}
 			</div>
 			<p class="soft">Or drop them anywhere on this page.</p>
+			<section class="before" aria-labelledby="before-scanning">
+				<h2 id="before-scanning">Not scanned yet?</h2>
+				<p>
+					Lay a cover sheet on top of each person’s pages: its code says whose they are, also where no name
+					can be read. An empty sheet of coloured paper between packets helps as well. Neither gets into a
+					packet.
+				</p>
+				{#if data.people.length > 0}
+					<Button
+						kind="ghost"
+						icon={Printer}
+						href="/api/assignments/{store.view.assignment.id}/covers"
+						>{plural(data.people.length, 'cover sheet')} to print</Button
+					>
+				{/if}
+			</section>
 		</div>
 	{:else}
 		<div class="head">
@@ -393,7 +416,7 @@
 									<button
 										class="aside"
 										draggable="true"
-										aria-label="Page set aside, {reason === 'blank' ? 'blank' : 'of nobody'}"
+										aria-label="Page set aside, {ASIDE[reason].toLowerCase()}"
 										ondragstart={(e) => e.dataTransfer?.setData('text/x-page', page)}
 										onclick={() => {
 											store.current = page;
@@ -407,7 +430,7 @@
 										disabled={!chosen}
 										title="Into the chosen packet"
 										onclick={() => chosen && edit(moveTo(store.packet, page, chosen))}
-										>{reason === 'blank' ? 'Blank' : 'Nobody’s'}: put in</button
+										>{ASIDE[reason]}: put in</button
 									>
 								</li>
 							{/each}
@@ -472,6 +495,21 @@
 		gap: 1rem;
 		max-width: 40rem;
 		margin: 4rem auto;
+	}
+	.before {
+		display: grid;
+		justify-items: start;
+		gap: 0.5rem;
+		margin-top: 1rem;
+		padding-top: 1.25rem;
+		border-top: 1px solid var(--rule);
+	}
+	.before h2 {
+		font-size: 1.125rem;
+		font-weight: 600;
+	}
+	.before :global(.bx--btn) {
+		margin-left: -1rem;
 	}
 	.soft,
 	.head p {

@@ -31,6 +31,7 @@ async function run(services: Services, packetId: string): Promise<void> {
 			pages,
 			roster: await studentsOf(db, assignment.courseId),
 			questions,
+			assignment: assignment.id,
 			...(asked?.max ? { most: asked.max } : {})
 		});
 		await command(db, packetId, null, null, {

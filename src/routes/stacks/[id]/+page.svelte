@@ -271,10 +271,7 @@
 					packet.
 				</p>
 				{#if data.people.length > 0}
-					<Button
-						kind="ghost"
-						icon={Printer}
-						href="/api/assignments/{store.view.assignment.id}/covers"
+					<Button kind="ghost" icon={Printer} href="/api/assignments/{store.view.assignment.id}/covers"
 						>{plural(data.people.length, 'cover sheet')} to print</Button
 					>
 				{/if}

@@ -230,4 +230,16 @@
 	.made img {
 		opacity: 0.6;
 	}
+	@media (max-width: 700px) {
+		header {
+			flex-wrap: wrap;
+		}
+		.who {
+			flex-basis: calc(100% - 3rem);
+		}
+		.page {
+			width: 6rem;
+			height: 8.5rem;
+		}
+	}
 </style>

@@ -280,6 +280,7 @@
 	{:else}
 		<div class="head">
 			<div>
+				<p class="which">{store.sheet.title}</p>
 				<h1>
 					{#if !isCut}
 						{plural(total, 'page')}, being looked at
@@ -371,7 +372,7 @@
 			<aside>
 				{#if current && isOpen(current) && store.current}
 					{@const page = store.current}
-					<section aria-label="The chosen page">
+					<section class="chosen" aria-label="The chosen page">
 						<h3>The chosen page</h3>
 						<div class="tools">
 							<button class="quiet" onclick={() => (looking = true)}>Look at it <kbd>Space</kbd></button>
@@ -608,13 +609,62 @@
 		width: 100%;
 		border: 1px solid var(--rule);
 	}
+	.which {
+		display: none;
+	}
 	@media (max-width: 60rem) {
 		.sheet {
 			grid-template-columns: minmax(0, 1fr);
 		}
 		aside {
-			position: static;
-			max-height: none;
+			display: contents;
+		}
+		/* What is done to a page stays at hand while packets are looked through. */
+		.chosen {
+			position: sticky;
+			z-index: 1;
+			bottom: 0;
+			margin: 0 -1.5rem;
+			padding: 0.5rem 1rem;
+			border-top: 1px solid var(--rule);
+			background: var(--paper);
+		}
+		.chosen h3,
+		.chosen kbd {
+			display: none;
+		}
+		.chosen .tools {
+			display: flex;
+			flex-wrap: wrap;
+		}
+		.chosen .tools button {
+			flex: 1 1 auto;
+			justify-content: center;
+			width: auto;
+		}
+	}
+	@media (max-width: 700px) {
+		.title {
+			display: none;
+		}
+		.which {
+			display: block;
+		}
+		.saved {
+			flex: 1;
+			margin: 0;
+			font-size: 0.875rem;
+		}
+		main {
+			padding: 1rem 1rem 0;
+		}
+		.chosen {
+			margin: 0 -1rem;
+		}
+		.head .actions,
+		.head .actions :global(.bx--btn) {
+			flex: 1 1 auto;
+			max-width: none;
 		}
 	}
 </style>

@@ -12,7 +12,7 @@ export interface Gathered {
 }
 
 /** That one person's pages are two packets, as the logarithm of how likely that is. */
-const TWO_OF_ONE = Math.log(0.02);
+const TWO_OF_ONE = Math.log(0.002);
 /** Who is likelier than this by the names alone is known by them. */
 const KNOWN = 0.8;
 /** Runs of up to so many pages may lie where they do not belong. */
@@ -96,7 +96,14 @@ function neighbours(heap: Gathered, all: readonly Gathered[]): Gathered[] {
 }
 
 function withRun(heap: Gathered, pages: readonly number[], run: readonly number[]): Gathered {
-	return { pages, confidence: Math.min(heap.confidence, MOVED), moved: [...heap.moved, ...run] };
+	const moved = endBeside(run, heap.pages) === null ? [...heap.moved, ...run] : heap.moved;
+	return { pages, confidence: Math.min(heap.confidence, MOVED), moved };
+}
+
+/** At which end of a packet a run of pages lies directly beside it, as a place in the packet; null where at none. */
+function endBeside(run: readonly number[], pages: readonly number[]): number | null {
+	if (run.at(-1)! + 1 === pages[0]) return 0;
+	return pages.at(-1)! + 1 === run[0] ? pages.length : null;
 }
 
 /** The packet that a run of pages belongs to, and its pages then; null where no one clearly is. */
@@ -109,7 +116,10 @@ function homeOf(
 	const ways = heaps.map(({ pages }, heap) => {
 		const without = value(judge, pages) + (judge.isDivided(run[0]!, pages[0]!) ? DIVIDED : 0);
 		let best = { heap, pages: [...pages], gain: -Infinity };
-		for (let at = 0; at <= pages.length; at++) {
+		// What lies in its place already is not put anywhere else.
+		const beside = endBeside(run, pages);
+		const places = beside === null ? [...pages.keys(), pages.length] : [beside];
+		for (const at of places) {
 			const tried = [...pages.slice(0, at), ...run, ...pages.slice(at)];
 			const gain = value(judge, tried) - without - apart;
 			if (gain > best.gain) best = { heap, pages: tried, gain };

@@ -6,29 +6,39 @@ import type { ClassPerson } from './stackPage';
 export type Divider =
 	{ readonly kind: 'cover'; readonly person: number | null } | { readonly kind: 'coloured' };
 
-/** So far from the usual paper of the stack, in shares of its brightness, lies one that is coloured. */
+/** Paper of two tints differs by at least this, in shares of its brightness. */
 const COLOURED = 0.1;
 
-type Paper = Pick<InkAndPaper, 'paper'> | undefined;
-
 /** How much redder and bluer than green a paper is. */
-function tintOf({ paper: [red, green, blue] }: NonNullable<Paper>): readonly [number, number] {
+type Tint = readonly [red: number, blue: number];
+
+function tintOf({ paper: [red, green, blue] }: Pick<InkAndPaper, 'paper'>): Tint {
 	const most = Math.max(red, green, blue, 1e-3);
 	return [(red - green) / most, (blue - green) / most];
 }
 
-/** The middle tint of all papers of a stack. */
-export function usualTint(papers: readonly Paper[]): readonly [number, number] {
-	const tints = papers.flatMap((p) => (p ? [tintOf(p)] : []));
+/**
+ * Which empty sides are of coloured paper: other than the usual one of the stack, and other than that of the written
+ * pages before and behind, which lay in the same light.
+ *
+ * @param sides in the order in which they were fed; `paper` is absent where it is not known
+ */
+export function colouredSides(
+	sides: readonly { readonly isEmpty: boolean; readonly paper: Pick<InkAndPaper, 'paper'> | undefined }[]
+): boolean[] {
+	const tints = sides.map(({ paper }) => paper && tintOf(paper));
 	const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1] ?? 0;
-	return [middle(tints.map(([red]) => red)), middle(tints.map(([, blue]) => blue))];
-}
-
-/** Whether a paper differs from the usual one as coloured paper does; another light does not make it so. */
-export function isColoured(paper: Paper, usual: readonly [number, number]): boolean {
-	if (!paper) return false;
-	const [red, blue] = tintOf(paper);
-	return Math.hypot(red - usual[0], blue - usual[1]) >= COLOURED;
+	const known = tints.filter((tint) => tint !== undefined);
+	const usual: Tint = [middle(known.map(([red]) => red)), middle(known.map(([, blue]) => blue))];
+	const isWritten = (_: unknown, i: number) => !sides[i]!.isEmpty && tints[i] !== undefined;
+	return sides.map(({ isEmpty }, i) => {
+		const own = tints[i];
+		if (!isEmpty || !own) return false;
+		const beside = [tints.slice(0, i).findLast(isWritten), tints.find((t, k) => k > i && isWritten(t, k))];
+		return [usual, ...beside].every(
+			(tint) => !tint || Math.hypot(own[0] - tint[0], own[1] - tint[1]) >= COLOURED
+		);
+	});
 }
 
 /**

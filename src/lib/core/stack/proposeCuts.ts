@@ -13,6 +13,7 @@ import {
 	type StackPage,
 	type WrittenPage
 } from './stackPage';
+import { isWritten, sidesBehind, writtenOf } from './writtenPages';
 
 /** One person's pages, as the stack would be cut. */
 export interface ProposedPacket {
@@ -136,46 +137,6 @@ function fedApart(piled: readonly StackPage[]): number {
 	const isColoured = (i: number) => piled[i]!.divider?.kind === 'coloured';
 	const leaves = Array.from({ length: piled.length >> 1 }, (_, leaf) => 2 * leaf);
 	return FED_APART + TWO_PAPERS * leaves.filter((i) => isColoured(i) !== isColoured(i + 1)).length;
-}
-
-function writtenOf(piled: readonly StackPage[]): WrittenPage[] {
-	const written: WrittenPage[] = [];
-	let between: StackPage[] = [];
-	for (const page of piled) {
-		if (isWritten(page)) {
-			written.push(behind(between, page));
-			between = [];
-		} else between.push(page);
-	}
-	return written;
-}
-
-/** A written page with what lies between it and the one before: of several cover sheets the last is its packet's. */
-function behind(between: readonly StackPage[], page: StackPage): WrittenPage {
-	const dividers = between.flatMap(({ divider }) => divider ?? []);
-	const cover = dividers.findLast((d) => d.kind === 'cover');
-	const before = cover?.kind ?? dividers[0]?.kind ?? (between.length > 0 ? 'blank' : null);
-	const person = cover?.person ?? null;
-	if (person === null) return { ...page, before, coveredBy: null };
-	const names = page.names.slice();
-	names[person] = MOST;
-	return { ...page, names, before, coveredBy: person };
-}
-
-function isWritten({ blank, onlyHeader, divider }: StackPage): boolean {
-	return blank === 'no' && !onlyHeader && !divider;
-}
-
-/** Sides with nothing but a header, by the written page that lies before them (the first, where none does). */
-function sidesBehind(piled: readonly StackPage[]): Map<string, string[]> {
-	const behind = new Map<string, string[]>();
-	let before = piled.find(isWritten)?.id;
-	for (const page of piled) {
-		if (isWritten(page)) before = page.id;
-		else if (page.blank === 'no' && !page.divider && before)
-			behind.set(before, [...(behind.get(before) ?? []), page.id]);
-	}
-	return behind;
 }
 
 /** How names and numbers are written in this stack, from a first way to cut it. */

@@ -198,6 +198,24 @@ describe('proposeCuts', () => {
 			expect(packets.map((p) => p.pages)).toEqual([['p0', 'p1'], ['p3', 'p5'], ['p7']]);
 			expect(setAside.map((s) => s.reason)).toEqual(['cover', 'blank', 'cover']);
 		});
+
+		it('takes an empty side in the same other light as the pages beside it for no coloured sheet', () => {
+			const lamp = (written: Written): Written => ({ ...written, paper: [0.95, 0.84, 0.6] });
+			const { setAside } = proposeCuts(
+				input([
+					page,
+					page,
+					page,
+					lamp(page),
+					lamp({ blank: true }),
+					lamp({ blank: true }),
+					lamp(page),
+					page,
+					page
+				])
+			);
+			expect(setAside.map((s) => s.reason)).toEqual(['blank', 'blank']);
+		});
 	});
 
 	it('has every page once, in a packet or set aside, whatever lies in the pile', () => {

@@ -10,7 +10,7 @@ import type { LabelOption } from '../reading/labelCandidates';
 import { nameOdds } from '../reading/personName';
 import { rosterWays } from '../reading/rosterNames';
 import type { RosterPerson } from '../reading/personName';
-import { coveredBy, isColoured, usualTint, type Divider } from './dividers';
+import { colouredSides, coveredBy, type Divider } from './dividers';
 
 /** A person of the class, as its roster has them. */
 export interface ClassPerson extends RosterPerson {
@@ -90,10 +90,15 @@ export function stackPages(
 	questions: readonly Question[],
 	assignment?: string
 ): StackPage[] {
-	const tint = usualTint(pages.map(({ record }) => record.prepared?.colours));
+	const coloured = colouredSides(
+		pages.map(({ page, record }) => ({
+			isEmpty: cluesOf(page, record).blank || isEmpty(record),
+			paper: record.prepared?.colours
+		}))
+	);
 	const ways = rosterWays(roster);
 	const ranked = answerables(questions);
-	return pages.map(({ page, record }): StackPage => {
+	return pages.map(({ page, record }, i): StackPage => {
 		const clues = cluesOf(page, record);
 		const { reading, prepared } = record;
 		const odds = nameOdds(reading?.header ?? [], ways);
@@ -106,7 +111,7 @@ export function stackPages(
 		const cover = page.half === undefined ? record.picture?.cover : undefined;
 		const divider: Divider | null = cover
 			? { kind: 'cover', person: coveredBy(cover, roster, assignment) }
-			: (clues.blank || isEmpty(record)) && isColoured(prepared?.colours, tint)
+			: coloured[i]
 				? { kind: 'coloured' }
 				: null;
 		const isTelling = [...names, ...numbers.values()].some((odds) => odds > SAYS);

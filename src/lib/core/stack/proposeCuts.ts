@@ -6,7 +6,6 @@ import { matchPersons, type PersonGuess } from './matchPersons';
 import { PacketLikelihood, type Growing, type Habits } from './packetLikelihood';
 import { segment, type Segmentation } from './segment';
 import {
-	MOST,
 	stackPages,
 	type ClassPerson,
 	type StackInputPage,

@@ -120,6 +120,14 @@ describe('the stand-in portal and its client', () => {
 		await expect(
 			submit(proven('from tomorrow', signer, { handedInAt: '2026-12-05T16:00:00Z' }))
 		).rejects.toThrow('due time');
+		// Who was given more time is not late before that is over.
+		const later = { handedInAt: '2026-12-04T17:20:00Z' };
+		const given = (due: string) => proven(`until ${due}`, signer, { ...later, due });
+		expect(await submit(given('2026-12-04T18:00:00.000Z'))).toMatchObject({ late: false });
+		await expect(submit(given('2026-12-04T17:10:00.000Z'))).rejects.toThrow('due time');
+		await expect(submit(proven('forged time', forger, { ...later, due: '2027-01-01' }))).rejects.toThrow(
+			'due time'
+		);
 		now = Date.parse('2026-12-01T12:00:00Z');
 	});
 

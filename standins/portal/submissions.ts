@@ -48,6 +48,12 @@ interface State {
 	calledOff: string[];
 }
 
+/** What a proof says that is believed: both ISO 8601; `due` where the student was given more time. */
+interface Proven {
+	readonly at: string;
+	readonly due: string | null;
+}
+
 /** What the portal says no to. */
 export class Refusal extends Error {
 	constructor(
@@ -134,8 +140,9 @@ export class Submissions {
 				return { submission: before, isNew: false };
 			}
 			if (state.calledOff.includes(arriving.key)) throw new Refusal(410, 'This was called off.');
-			const provenAt = proof && this.#proven(arriving, proof);
-			const { late, refused } = this.#lateness(arriving.assignmentId, provenAt, pastDue);
+			const proven = proof && this.#proven(arriving, proof);
+			const provenAt = proven?.at ?? null;
+			const { late, refused } = this.#lateness(arriving.assignmentId, proven, pastDue);
 			if (refused) throw new Refusal(403, 'The due time has passed and this assignment takes nothing more.');
 			await this.#keep(arriving.sha256, body);
 			const submission: PortalSubmission = {
@@ -178,17 +185,18 @@ export class Submissions {
 		return this.options.now?.() ?? Date.now();
 	}
 
-	/** When a file was handed in, if its proof is of this file and by who made the assignment known. */
-	#proven({ assignmentId, sha256 }: Arriving, { statement, signature }: Proof): string | null {
+	/** When a file was handed in and until when it was due for this student, if its proof is of this file and by who made the assignment known. */
+	#proven({ assignmentId, sha256 }: Arriving, { statement, signature }: Proof): Proven | null {
 		const { proofKey } = this.assignment(assignmentId)!;
 		if (!proofKey) return null;
 		try {
 			const key = createPublicKey(proofKey);
 			if (!verify(null, Buffer.from(statement), key, Buffer.from(signature, 'base64'))) return null;
-			const said = JSON.parse(statement) as { sha256?: string; handedInAt?: string };
+			const said = JSON.parse(statement) as { sha256?: string; handedInAt?: string; due?: string };
 			const at = Date.parse(said.handedInAt ?? '');
 			// Nobody hands in tomorrow.
-			return said.sha256 === sha256 && at <= this.#now() + 60_000 ? new Date(at).toISOString() : null;
+			if (said.sha256 !== sha256 || !(at <= this.#now() + 60_000)) return null;
+			return { at: new Date(at).toISOString(), due: said.due ?? null };
 		} catch {
 			return null;
 		}
@@ -196,13 +204,13 @@ export class Submissions {
 
 	#lateness(
 		assignmentId: string,
-		provenAt: string | null,
+		proven: Proven | null,
 		pastDue: boolean
 	): { late: boolean; refused: boolean } {
 		const { due, grace, strict } = this.assignment(assignmentId)!;
 		if (pastDue) return { late: true, refused: true };
 		if (due === null) return { late: false, refused: false };
-		const over = (provenAt ? Date.parse(provenAt) : this.#now()) - Date.parse(due);
+		const over = (proven ? Date.parse(proven.at) : this.#now()) - Date.parse(proven?.due ?? due);
 		return { late: over > 0, refused: strict && over > grace * 60_000 };
 	}
 

@@ -25,7 +25,8 @@ import {
 	type DeliveryRow
 } from '../store/deliveries';
 import { migrate } from '../store/migrate';
-import { openPacket } from '../store/packets';
+import { giveTime } from '../store/board';
+import { openPacket, packetById } from '../store/packets';
 import { addPerson } from '../store/people';
 import { openPGlite } from '../store/pglite';
 import { Vault } from '../vault/vault';
@@ -427,6 +428,23 @@ describe('the proof of handing in', () => {
 		expect(isSignedBy('no key', proof)).toBe(false);
 		// The same key after a restart, and so the same proof.
 		expect(proofOf(delivery, of, await Signer.inFolder(root))).toEqual(proof);
+	});
+
+	it('says until when it was due for whoever had more time, as it was when it was handed in', async () => {
+		const before = (await deliveryById(db, await wish()))!;
+		const { packetId } = before;
+		const { assignmentId, personId } = (await packetById(db, packetId))!;
+		const due = '2027-01-15T17:00:00.000Z';
+		await giveTime(db, assignmentId, [personId], due, people[0]!);
+		const again = { ...before, personId: people[0]!, idempotencyKey: randomUUID() };
+		const after = await beginDelivery(db, again);
+		await giveTime(db, assignmentId, [personId], null, people[0]!);
+		const said = async (id: string) =>
+			JSON.parse(
+				proofOf((await deliveryById(db, id))!, { courseCode: 'HY-2', ruleSheet: SHEET }, signer).statement
+			);
+		expect(await said(before.id)).not.toHaveProperty('due');
+		expect(await said(after)).toMatchObject({ due });
 	});
 
 	it('a refusal after the due time of what was handed in before it says so', async () => {

@@ -16,6 +16,8 @@ export interface HandInStatement {
 	readonly sha256: string;
 	/** ISO 8601 in UTC, by the server's clock. */
 	readonly handedInAt: string;
+	/** Until when it was due for this person, where they had been given more time than others. */
+	readonly due?: string;
 }
 
 /**
@@ -37,7 +39,8 @@ export function proofOf(
 		file: `${delivery.fileName}.${delivery.type}`,
 		bytes: delivery.bytes,
 		sha256: delivery.sha256,
-		handedInAt: new Date(delivery.handedInAt).toISOString()
+		handedInAt: new Date(delivery.handedInAt).toISOString(),
+		...(delivery.due ? { due: new Date(delivery.due).toISOString() } : {})
 	};
 	return signer.sign(JSON.stringify(statement));
 }

@@ -85,6 +85,8 @@ export interface DeliveryRow {
 	readonly receipt: Receipt | null;
 	readonly tries: number;
 	readonly handedInAt: string;
+	/** Until when it was due for this person, where they had been given more time by then. */
+	readonly due: string | null;
 	readonly answeredAt: string | null;
 	/** When everything had gone out and only the answer was missing. */
 	readonly sentAt: string | null;
@@ -105,7 +107,7 @@ export interface DeliveryRow {
 
 export const DELIVERY = `
 	select d.id, d.packet_id as "packetId", d.file_id as "fileId", d.idempotency_key as "idempotencyKey",
-		d.state, d.problem, d.receipt, d.tries, d.handed_in_at as "handedInAt", d.answered_at as "answeredAt",
+		d.state, d.problem, d.receipt, d.tries, d.handed_in_at as "handedInAt", d.due, d.answered_at as "answeredAt",
 		d.sent_at as "sentAt", d.next_try_at as "nextTryAt", d.target, d.destination, d.comment, d.replaces,
 		p.given || ' ' || p.family as by, f.name as "fileName", f.type, f.sha256,
 		f.bytes::float8 as bytes, f.pages, f.packet_version as "packetVersion"
@@ -135,8 +137,10 @@ export interface NewDelivery {
 export async function beginDelivery(db: Database, delivery: NewDelivery): Promise<string> {
 	const { packetId, fileId, personId, idempotencyKey, target, destination, comment, replaces } = delivery;
 	await db.query(
-		`insert into delivery (packet_id, file_id, person_id, idempotency_key, target, destination, comment, replaces)
-		values ($1, $2, $3, $4, $5, $6::jsonb, $7, $8) on conflict (idempotency_key) do nothing`,
+		`insert into delivery (packet_id, file_id, person_id, idempotency_key, target, destination, comment, replaces, due)
+		values ($1::uuid, $2, $3, $4, $5, $6::jsonb, $7, $8,
+			(select m.due from more_time m join packet p using (assignment_id, person_id) where p.id = $1::uuid))
+		on conflict (idempotency_key) do nothing`,
 		[packetId, fileId, personId, idempotencyKey, target, JSON.stringify(destination), comment, replaces]
 	);
 	const rows = await db.query<{ id: string }>('select id from delivery where idempotency_key = $1', [

@@ -70,7 +70,8 @@ describe('migrations', () => {
 			'0010-bundles.sql',
 			'0011-looked.sql',
 			'0012-doubtful-names.sql',
-			'0013-lines-to-read.sql'
+			'0013-lines-to-read.sql',
+			'0014-delivery-due.sql'
 		]);
 	});
 });

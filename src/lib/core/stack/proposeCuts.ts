@@ -209,11 +209,11 @@ function told(known: Told): StackProposal {
 				};
 			}),
 		setAside: piled.flatMap((page): StackProposal['setAside'][number][] => {
+			if (inPackets.has(page.id)) return [];
 			if (page.divider) return [{ page: page.id, reason: 'cover', confidence: 1 }];
 			if (page.blank !== 'no') {
 				return [{ page: page.id, reason: 'blank', confidence: page.blank === 'yes' ? 1 : 0.5 }];
 			}
-			if (inPackets.has(page.id)) return [];
 			return [{ page: page.id, reason: page.onlyHeader ? 'blank' : 'stray', confidence: 0.5 }];
 		}),
 		missing: roster.flatMap((person, p) => (taken.has(p) ? [] : [person.id])),

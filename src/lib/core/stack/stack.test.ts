@@ -60,7 +60,7 @@ function input(pages: readonly Written[]) {
 					? [{ box: [0.1, 0.05, 0.4, 0.08], text: 'Worksheet 3: The Sluice', confidence: 0.9 }]
 					: blank
 						? []
-						: Array.from({ length: 20 }, (_, k) => ({
+						: Array.from({ length: cover && !labels.length ? 6 : 20 }, (_, k) => ({
 								box: [0.2, 0.09 + 0.04 * k, 0.9, 0.12 + 0.04 * k] as const,
 								text: `line ${k} of page ${i}`,
 								confidence: 0.9
@@ -172,6 +172,17 @@ describe('proposeCuts', () => {
 			expect(packets.map((p) => p.pages.length)).toEqual([2, 1, 1]);
 			expect(packets[2]!.person?.id).toBe('d');
 			expect(packets.slice(0, 2).every((p) => (p.person?.confidence ?? 0) < 0.5)).toBe(true);
+		});
+
+		it('keeps a cover sheet that somebody wrote their answers on, as the first page', () => {
+			const used: Written = { cover: 'b', labels: ['1', '2'] };
+			const { packets, setAside } = proposeCuts(input([cover('a'), page, used, page, cover('c'), page]));
+			expect(packets.map((p) => [p.person?.id, p.pages])).toEqual([
+				['a', ['p1']],
+				['b', ['p2', 'p3']],
+				['c', ['p5']]
+			]);
+			expect(setAside.map((s) => s.page)).toEqual(['p0', 'p4']);
 		});
 
 		it('gives a person’s pages to the last of several cover sheets', () => {

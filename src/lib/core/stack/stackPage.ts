@@ -48,6 +48,8 @@ export interface StackPage {
 	readonly onlyHeader: boolean;
 	/** It was laid between packets. */
 	readonly divider: Divider | null;
+	/** More stands on it than is printed on a cover sheet: then it is the first page of what lies behind it. */
+	readonly isUsed: boolean;
 }
 
 /** A page of a stack, and what is known of it. */
@@ -71,6 +73,8 @@ const NUMBERED = 0.5;
 const USUAL_NUMBERS = 8;
 /** What stands above this part of a page's height may be printed on every side. */
 const HEADER = 0.12;
+/** Lines that are read off a cover sheet at most, wrapped titles and what a reader makes of the code among them. */
+const PRINTED = 10;
 /** A name or number that is less likely than this many times that of a page without is none. */
 const SAYS = 3;
 /** However sure a reader is, it is wrong now and then; a cover sheet lies before the wrong packet as seldom. */
@@ -127,7 +131,8 @@ export function stackPages(
 			ends: endsOf(clues),
 			hand: reading?.hand && !clues.blank ? handOf(reading.hand, prepared?.colours) : null,
 			blank: clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no',
-			divider
+			divider,
+			isUsed: (reading?.lines.length ?? 0) > PRINTED
 		};
 	});
 }

@@ -6,18 +6,22 @@ export function writtenOf(piled: readonly StackPage[]): WrittenPage[] {
 	let between: StackPage[] = [];
 	for (const page of piled) {
 		if (isWritten(page)) {
-			written.push(behind(between, page));
+			written.push(behind([...between, page], page));
 			between = [];
 		} else between.push(page);
 	}
 	return written;
 }
 
-/** A written page with what lies between it and the one before: of several cover sheets the last is its packet's. */
-function behind(between: readonly StackPage[], page: StackPage): WrittenPage {
-	const dividers = between.flatMap(({ divider }) => divider ?? []);
+/**
+ * A written page, and what it begins with: of several cover sheets the last is its packet's.
+ *
+ * @param laid what lies between it and the written page before, and the page itself, which may be a cover sheet in use
+ */
+function behind(laid: readonly StackPage[], page: StackPage): WrittenPage {
+	const dividers = laid.flatMap(({ divider }) => divider ?? []);
 	const cover = dividers.findLast((d) => d.kind === 'cover');
-	const before = cover?.kind ?? dividers[0]?.kind ?? (between.length > 0 ? 'blank' : null);
+	const before = cover?.kind ?? dividers[0]?.kind ?? (laid.length > 1 ? 'blank' : null);
 	const person = cover?.person ?? null;
 	if (person === null) return { ...page, before, coveredBy: null };
 	const names = page.names.slice();
@@ -26,8 +30,8 @@ function behind(between: readonly StackPage[], page: StackPage): WrittenPage {
 }
 
 /** Something of a person's stands on it. */
-export function isWritten({ blank, onlyHeader, divider }: StackPage): boolean {
-	return blank === 'no' && !onlyHeader && !divider;
+export function isWritten({ blank, onlyHeader, divider, isUsed }: StackPage): boolean {
+	return blank === 'no' && !onlyHeader && (!divider || isUsed);
 }
 
 /** Sides with nothing but a header, by the written page that lies before them (the first, where none does). */

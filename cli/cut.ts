@@ -36,7 +36,7 @@ export async function cutStack(args: string[]): Promise<number> {
 	const rules = await readRules(rulesPath);
 	const roster = await readClass(rosterPath);
 	await mkdir(output, { recursive: true });
-	const pages = await preparePages(positionals, rules, !values['no-reading']);
+	const pages = await preparePages(positionals, rules, { reading: !values['no-reading'], inStack: true });
 	const prepared = performance.now();
 	const byId = new Map(pages.map((p) => [p.page.id, p]));
 	const proposal = proposeCuts({

@@ -28,7 +28,9 @@ export async function prepareFiles(args: string[]): Promise<number> {
 	}
 	const rules = await readRules(rulesPath);
 	const person = splitName(name);
-	const pages = (await preparePages(positionals, rules, !values['no-reading'])).map((page) => ({
+	const pages = (
+		await preparePages(positionals, rules, { reading: !values['no-reading'], inStack: false })
+	).map((page) => ({
 		...page,
 		name: page.reading && nameOnPage(page.reading, [person])
 	}));

@@ -29,7 +29,7 @@ export type Prepared = Omit<WholePage, 'made' | 'milliseconds'> &
 export async function preparePages(
 	paths: readonly string[],
 	rules: RuleSheet,
-	reading: boolean
+	{ reading, inStack }: { readonly reading: boolean; readonly inStack: boolean }
 ): Promise<Prepared[]> {
 	const files: InputFile[] = [];
 	for (const path of paths) {
@@ -49,6 +49,7 @@ export async function preparePages(
 				questions: rules.questions,
 				...(rules.pages?.size ? { paper: rules.pages.size } : {}),
 				reading,
+				inStack,
 				images: true
 			}));
 			return pages.map(({ made, milliseconds: _, ...page }): Prepared => ({

@@ -6,6 +6,11 @@ import type { ClassPerson } from './stackPage';
 export type Divider =
 	{ readonly kind: 'cover'; readonly person: number | null } | { readonly kind: 'coloured' };
 
+/** Whether what lies before a page was laid there to part packets. */
+export function isDivider(before: Divider['kind'] | 'blank' | null): before is Divider['kind'] {
+	return before === 'cover' || before === 'coloured';
+}
+
 /** Paper of two tints differs by at least this, in shares of its brightness. */
 const COLOURED = 0.1;
 

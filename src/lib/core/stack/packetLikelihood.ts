@@ -2,6 +2,7 @@ import type { Answerable } from '../assignment/question';
 import { sameHand } from '../hand/sameHand';
 import { stepOf } from '../mapping/labelEvents';
 import { isSamePage } from '../order/samePages';
+import { isDivider } from './dividers';
 import type { PageCount, WrittenPage } from './stackPage';
 
 /** What all packets of a stack have in common: how names and numbers are usually written, and how many there are. */
@@ -203,24 +204,24 @@ export class PacketLikelihood {
 	between(next: number): number {
 		const { before } = this.#pages[next]!;
 		const { divided } = this.#habits;
-		if (before === 'cover' || before === 'coloured') return Math.log(divided);
+		if (isDivider(before)) return Math.log(divided);
 		return Math.log((1 - divided) * (before ? BLANK.between : 1 - BLANK.between));
 	}
 
 	/** Whether a sheet was laid somewhere between two pages. */
 	isDivided(a: number, b: number): boolean {
 		const between = this.#pages.slice(Math.min(a, b) + 1, Math.max(a, b) + 1);
-		return between.some(isBehindDivider);
+		return between.some(({ before }) => isDivider(before));
 	}
 
 	/** Whether a packet begins behind a sheet that was laid there. */
 	isBehindDivider({ own }: Growing): boolean {
-		return isBehindDivider(this.#pages[own[0]!]!);
+		return isDivider(this.#pages[own[0]!]!.before);
 	}
 
 	#inside(next: number): number {
 		const { before } = this.#pages[next]!;
-		if (before === 'cover' || before === 'coloured') return Math.log(DIVIDER_INSIDE[before]);
+		if (isDivider(before)) return Math.log(DIVIDER_INSIDE[before]);
 		return Math.log(before ? BLANK.inside : 1 - BLANK.inside);
 	}
 
@@ -338,11 +339,6 @@ export class PacketLikelihood {
 		}
 		return value;
 	}
-}
-
-/** Whether a sheet was laid before a page, to part it from what lay before. */
-function isBehindDivider({ before }: WrittenPage): boolean {
-	return before === 'cover' || before === 'coloured';
 }
 
 /** What something says that is so by chance only, and else says nothing: natural logarithms. */

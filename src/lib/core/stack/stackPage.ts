@@ -94,16 +94,15 @@ export function stackPages(
 	questions: readonly Question[],
 	assignment?: string
 ): StackPage[] {
-	const coloured = colouredSides(
-		pages.map(({ page, record }) => ({
-			isEmpty: cluesOf(page, record).blank || isEmpty(record),
-			paper: record.prepared?.colours
-		}))
-	);
+	const sides = pages.map(({ page, record }) => {
+		const clues = cluesOf(page, record);
+		const blank: Blank = clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no';
+		return { page, record, clues, blank, isEmpty: blank !== 'no', paper: record.prepared?.colours };
+	});
+	const coloured = colouredSides(sides);
 	const ways = rosterWays(roster);
 	const ranked = answerables(questions);
-	return pages.map(({ page, record }, i): StackPage => {
-		const clues = cluesOf(page, record);
+	return sides.map(({ page, record, clues, blank, isEmpty }, i): StackPage => {
 		const { reading, prepared } = record;
 		const odds = nameOdds(reading?.header ?? [], ways);
 		const prior = NAMED / ROSTER / (1 - NAMED);
@@ -127,10 +126,10 @@ export function stackPages(
 			numbers,
 			totals,
 			labels,
-			onlyHeader: !isWork && !isTelling && !isEmpty(record),
+			onlyHeader: !isWork && !isTelling && !isEmpty,
 			ends: endsOf(clues),
 			hand: reading?.hand && !clues.blank ? handOf(reading.hand, prepared?.colours) : null,
-			blank: clues.blank ? 'yes' : isEmpty(record) ? 'perhaps' : 'no',
+			blank,
 			divider,
 			isUsed: (reading?.lines.length ?? 0) > PRINTED
 		};

@@ -46,8 +46,12 @@ export async function coverIn(picture: Picture): Promise<CoverSheet | null> {
 	return null;
 }
 
-/** What is found in a picture before any page is made of it. */
-export async function factsOf(picture: Picture): Promise<PictureFacts> {
-	const cover = await coverIn(picture);
+/**
+ * What is found in a picture before any page is made of it.
+ *
+ * @param inStack cover sheets may lie among its pages; looking for one costs as much as a quarter of the rest
+ */
+export async function factsOf(picture: Picture, inStack: boolean): Promise<PictureFacts> {
+	const cover = inStack ? await coverIn(picture) : null;
 	return { ...analysePicture(picture), ...(cover ? { cover } : {}) };
 }

@@ -134,6 +134,8 @@ export interface PrepareInput {
 	readonly facts: PictureFacts | null;
 	readonly usualTone: Tone;
 	readonly expectedPaper?: PaperName;
+	/** It lies in a class's stack. */
+	readonly inStack: boolean;
 	readonly preview: string;
 	readonly paths: PreparedPaths;
 }
@@ -148,7 +150,7 @@ export function prepare(
 ): Promise<Outcome<{ picture: PictureFacts; facts: PageFacts; bytes: number }>> {
 	return outcome(async () => {
 		const picture = await decodeSource(input.path, input.type, input.page.sourcePage);
-		const found = input.facts ?? (await factsOf(picture));
+		const found = input.facts ?? (await factsOf(picture, input.inStack));
 		if (!(await exists(input.preview))) {
 			await writeWhole(input.preview, await encodePreview(picture, PREVIEW));
 		}

@@ -25,6 +25,8 @@ export interface WholePictureInput {
 	/** The assignment's questions; null: the general grammar of labels. */
 	readonly questions: readonly Question[] | null;
 	readonly paper?: PaperName;
+	/** It lies in a class's stack. */
+	readonly inStack?: boolean;
 	/** Whether the pages are read, or only their lines' beginnings; if not, they are turned by their layout alone. */
 	readonly reading: boolean | 'starts';
 	/** Whether images for a file are made. */
@@ -53,7 +55,7 @@ export async function pagesOfPicture(input: WholePictureInput): Promise<WholePag
 	const started = performance.now();
 	const pixels = await decodeSource(input.path, input.type, input.picture.sourcePage);
 	const decoded = performance.now();
-	const seen = await factsOf(pixels);
+	const seen = await factsOf(pixels, input.inStack ?? false);
 	const analysed = performance.now();
 	const whole: Page = { ...input.picture, corners: null, turn: null, tone: null };
 	const toRead = seen.spread ? { ...whole, half: 0 as const } : whole;

@@ -11,7 +11,7 @@ export async function pageInPacket(db: Database, packetId: string, pageId: strin
 	const { packet, assignment } = found;
 	const pages = await pageRecords(db, packet, assignment, { ids: [pageId] });
 	const known = pages[pageId];
-	return known ? { known, sheet: assignment.ruleSheet } : null;
+	return known ? { known, sheet: assignment.ruleSheet, inStack: packet.kind === 'stack' } : null;
 }
 
 /** The same of a page that has its pictures; null as well where they were lost, and are to be made again first. */

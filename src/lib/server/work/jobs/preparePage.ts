@@ -20,7 +20,7 @@ async function prepare(services: Services, { packetId, pageId, key }: Jobs['prep
 	const { db, vault, pool, derived } = services;
 	const changed = new Set<string>();
 	try {
-		const { known, sheet } = (await pageInPacket(db, packetId, pageId)) ?? {};
+		const { known, sheet, inStack = false } = (await pageInPacket(db, packetId, pageId)) ?? {};
 		// Settings have moved on, or another job was faster: nothing to do.
 		if (!known || !sheet || known.key !== key || !known.source.type) return;
 		if (known.prepared && known.picture) return;
@@ -34,6 +34,7 @@ async function prepare(services: Services, { packetId, pageId, key }: Jobs['prep
 			facts: known.picture,
 			usualTone: tone,
 			expectedPaper: sheet.pages?.size,
+			inStack,
 			preview,
 			paths
 		});

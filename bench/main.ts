@@ -16,6 +16,7 @@ import { benchOutlines } from './outlines';
 import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
 import { benchReadingTime } from './readingTime';
+import { benchFills } from './fills';
 import { benchFrames } from './frames';
 import { benchReal } from './real';
 import { benchScale } from './scale';
@@ -113,5 +114,6 @@ const reading = rest[0] && rest[0] in fits ? fits[rest[0] as keyof typeof fits] 
 if (what === 'fit' && reading)
 	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 30), Number(rest[3] ?? 410_000), print);
 if (what === 'frames') benchFrames(Number(rest[0] ?? 40), Number(rest[1] ?? 1001), print);
+if (what === 'fills') benchFills(Number(rest[0] ?? 4), Number(rest[1] ?? 640_001), print);
 // On pictures that do not come with the project.
 if (what === 'real') await benchReal(rest[0] ?? '.', print);

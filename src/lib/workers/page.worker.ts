@@ -10,6 +10,7 @@ import { paperNoise } from '$lib/core/legibility/paperNoise';
 import { writingMask } from '$lib/core/legibility/writingMask';
 import { blackAndWhite } from '$lib/core/tone/blackAndWhite';
 import { evenLight } from '$lib/core/tone/evenLight';
+import { findFills } from '$lib/core/tone/fills';
 import { estimateIllumination } from '$lib/core/tone/illumination';
 import { measureTones } from '$lib/core/tone/suggestTone';
 import type { PreviewAnswer, PreviewRequest, SnapRequest, TonesRequest } from './pagePreview';
@@ -66,9 +67,11 @@ async function snapped({ id, url, pictureWidth, corners, fixed }: SnapRequest): 
 
 async function measured({ id, url, dotsPerInch, score }: TonesRequest): Promise<PreviewAnswer> {
 	const flat = await picture(url);
-	const even = evenLight(flat, estimateIllumination(flat));
+	const light = estimateIllumination(flat);
+	const even = evenLight(flat, light);
 	const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
-	return { id, measures: measureTones(even, blackAndWhite(even.grey, dotsPerInch), writing, score) };
+	const binary = blackAndWhite(even.grey, dotsPerInch);
+	return { id, measures: measureTones(even, binary, writing, score, findFills(flat, light)) };
 }
 
 async function answer(request: PreviewRequest): Promise<PreviewAnswer> {

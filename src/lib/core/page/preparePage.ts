@@ -20,7 +20,7 @@ import { findOutline, type Outline } from '../sheet/outline';
 import type { PaperName } from '../sheet/paperSize';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
 import { evenGrey, evenLight } from '../tone/evenLight';
-import { finish, type FinishedPage } from '../tone/finish';
+import { finish, lightForTone, type FinishedPage } from '../tone/finish';
 import { estimateIllumination } from '../tone/illumination';
 import { heldBy, type Tone } from '../tone/tone';
 import { isTwoTone } from '../tone/twoTone';
@@ -151,10 +151,12 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const light = estimateIllumination(flat);
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
 	layStrips(flat, light, shape, settings.strips ?? []);
+	const toneLight = lightForTone(flat, settings.tone, light);
 	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
-	const even = isColour ? evenLight(flat, light) : { grey: evenGrey(flat, light) };
-	const { grey } = even;
+	const even = isColour ? evenLight(flat, toneLight) : { grey: evenGrey(flat, toneLight) };
 	const finished = finish(flat, settings.tone, size.dotsPerInch, even, isTwoTone(picture));
+	// Writing is looked for as if fills were shadow: on them it is seen as well as beside.
+	const grey = toneLight === light ? even.grey : evenGrey(flat, light);
 	const toned = performance.now();
 	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.

@@ -2,8 +2,9 @@ import { luma } from '../raster/luma';
 import type { Picture, Plane } from '../raster/picture';
 import { blackAndWhite } from './blackAndWhite';
 import { evenGrey, evenLight, type EvenPage } from './evenLight';
-import { estimateIllumination } from './illumination';
-import type { Tone } from './tone';
+import { findFills } from './fills';
+import { estimateIllumination, type Illumination } from './illumination';
+import { heldBy, type Tone } from './tone';
 import { toneCurve } from './toneCurve';
 import { keepTwoTone } from './twoTone';
 
@@ -32,10 +33,9 @@ export function finish(
 	even?: { readonly grey: Plane } | EvenPage,
 	twoTone = false
 ): FinishedPage {
-	const colours = () =>
-		!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, estimateIllumination(page));
-	const grey = () =>
-		!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, estimateIllumination(page)));
+	const light = () => lightForTone(page, tone, estimateIllumination(page));
+	const colours = () => (!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, light()));
+	const grey = () => (!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, light())));
 	const curve = toneCurve(tone);
 	switch (tone.name) {
 		case 'colour': {
@@ -59,6 +59,17 @@ export function finish(
 					: blackAndWhite(grey(), dotsPerInch, tone.inkWeight)
 			};
 	}
+}
+
+/**
+ * The light that is taken out of a page for a tone. Fills keep their grey and colour, but for black and white, where they
+ * would cover what is written on them.
+ *
+ * @param light as estimated on the page
+ */
+export function lightForTone(page: Picture, tone: Tone, light: Illumination): Illumination {
+	if (!tone.evenLight || heldBy(tone.name) === 'ink') return light;
+	return findFills(page, light)?.light ?? light;
 }
 
 /** Three bytes a pixel of four. */

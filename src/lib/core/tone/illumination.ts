@@ -4,6 +4,7 @@ import { closing, dilate, erode } from '../raster/greyMorphology';
 import { resizeFloat } from '../raster/floatPlane';
 import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture } from '../raster/picture';
+import { filledFromAround } from './filledFromAround';
 
 /** The light on the bare paper, at low resolution: what a blank sheet would show, 0 to 255. */
 export interface Illumination {
@@ -165,30 +166,6 @@ function withoutSolid(
 	const clear = erode({ width, height, data: known }, 1).data;
 	const share = clear.map((v, i) => (known[i]! > 0 ? v : 0));
 	return planes.map((plane) => filledFromAround(plane, share, wanted));
-}
-
-/** Radii, in blocks, within which what is not known is taken from what is; the last one reaches everywhere. */
-const AROUND_SOLID = [3, 9, 27, 300] as const;
-
-function filledFromAround(
-	{ width, height, data }: FloatPlane,
-	known: Float32Array,
-	wanted: Uint8Array
-): FloatPlane {
-	const out = data.slice();
-	const open = known.map((v, i) => (wanted[i] && v === 0 ? 1 : 0));
-	const weighted = data.map((v, i) => v * known[i]!);
-	for (const radius of AROUND_SOLID) {
-		if (!open.includes(1)) break;
-		const sums = boxBlur({ width, height, data: weighted }, radius).data;
-		const shares = boxBlur({ width, height, data: known }, radius).data;
-		for (let i = 0; i < out.length; i++) {
-			if (!open[i] || shares[i]! < 0.02) continue;
-			out[i] = sums[i]! / shares[i]!;
-			open[i] = 0;
-		}
-	}
-	return { width, height, data: out };
 }
 
 /**

@@ -1,5 +1,6 @@
 import type { WritingMask } from '../legibility/writingMask';
 import type { Picture, Plane } from '../raster/picture';
+import type { Fills } from './fills';
 import type { ToneName } from './tone';
 
 /** How a page comes out in each tone. */
@@ -8,6 +9,8 @@ export interface ToneMeasures {
 	readonly kept: number;
 	/** Share of the writing in another colour than the rest of it, 0 to 1. */
 	readonly coloured: number;
+	/** Areas filled with colour or grey, which in black and white are gone. */
+	readonly fills: 'coloured' | 'grey' | null;
 	/** Legibility in each tone, 0 to 1. */
 	readonly legibility: Readonly<Record<ToneName, number>>;
 }
@@ -35,13 +38,16 @@ const FAINT = 60;
  * @param binary the same page in black and white
  * @param writing where there is writing, at half the size
  * @param score legibility of the page itself, 0 to 1
+ * @param filled its filled areas
  */
 export function measureTones(
 	even: Picture,
 	binary: Plane,
 	writing: WritingMask,
-	score: number
+	score: number,
+	filled: Fills | null
 ): ToneMeasures {
+	const fills = !filled ? null : filled.isColoured ? 'coloured' : 'grey';
 	const { width, channels, data } = even;
 	let count = 0;
 	let kept = 0;
@@ -64,7 +70,7 @@ export function measureTones(
 		}
 	}
 	if (count === 0)
-		return { kept: 1, coloured: 0, legibility: { colour: 1, greyscale: 1, 'black-and-white': 1 } };
+		return { kept: 1, coloured: 0, fills, legibility: { colour: 1, greyscale: 1, 'black-and-white': 1 } };
 	// The inks are the strongest hue with its neighbours, and all that is not of it.
 	const groups = [
 		grey,
@@ -76,6 +82,7 @@ export function measureTones(
 	return {
 		kept: share,
 		coloured: told > 0 ? 1 - most / told : 0,
+		fills,
 		legibility: {
 			colour: score,
 			greyscale: score,
@@ -106,10 +113,20 @@ function hueOf(r: number, g: number, b: number): number | 'grey' | 'faint' {
 
 /** The tone in which a page reads best among those allowed; of equals, the one that takes less room. */
 export function suggestTone(measures: ToneMeasures, allowed: readonly ToneName[]): ToneSuggestion {
-	const { kept, coloured } = measures;
+	const { kept, coloured, fills } = measures;
 	const may = (name: ToneName) => allowed.includes(name);
 	if (coloured >= TWO_INKS && may('colour')) {
 		return { ...measures, name: 'colour', reason: 'it is written in more than one colour' };
+	}
+	if (fills === 'coloured' && may('colour')) {
+		return { ...measures, name: 'colour', reason: 'parts of it are filled with colour' };
+	}
+	if (fills && may('greyscale')) {
+		return {
+			...measures,
+			name: 'greyscale',
+			reason: 'black and white would lose what is filled with grey or colour'
+		};
 	}
 	if (kept >= KEEPS && may('black-and-white')) {
 		return {

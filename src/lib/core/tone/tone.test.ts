@@ -49,7 +49,7 @@ function measures(page: Partial<PageSpec>, seed = 8): ToneMeasures {
 	const flat = testPage(seed, { ruling: 'plain', ...page }).picture;
 	const even = evenLight(flat, estimateIllumination(flat));
 	const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
-	return measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9);
+	return measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9, null);
 }
 
 describe('suggestTone', () => {
@@ -62,13 +62,29 @@ describe('suggestTone', () => {
 
 	it('greyscale where black and white loses strokes, and says how much', () => {
 		const weak = suggestTone(
-			{ kept: 0.8, coloured: 0, legibility: { colour: 0.6, greyscale: 0.6, 'black-and-white': 0.4 } },
+			{
+				kept: 0.8,
+				coloured: 0,
+				fills: null,
+				legibility: { colour: 0.6, greyscale: 0.6, 'black-and-white': 0.4 }
+			},
 			['greyscale', 'black-and-white']
 		);
 		expect(weak).toMatchObject({
 			name: 'greyscale',
 			reason: 'black and white would lose 20 % of the writing'
 		});
+	});
+
+	it('a tone in which filled areas stay, where one is allowed', () => {
+		const firm = measures({});
+		const all = ['colour', 'greyscale', 'black-and-white'] as const;
+		expect(suggestTone({ ...firm, fills: 'coloured' }, all).name).toBe('colour');
+		expect(suggestTone({ ...firm, fills: 'coloured' }, ['greyscale', 'black-and-white']).name).toBe(
+			'greyscale'
+		);
+		expect(suggestTone({ ...firm, fills: 'grey' }, all).name).toBe('greyscale');
+		expect(suggestTone({ ...firm, fills: 'grey' }, ['black-and-white']).name).toBe('black-and-white');
 	});
 
 	it('colour for a page in two inks, and not for one', () => {
@@ -81,7 +97,7 @@ describe('suggestTone', () => {
 		const flat = { ...blue, data };
 		const even = evenLight(flat, estimateIllumination(flat));
 		const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
-		const two = measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9);
+		const two = measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9, null);
 		expect(two.coloured).toBeGreaterThan(0.1);
 		expect(suggestTone(two, ['colour', 'greyscale', 'black-and-white']).name).toBe('colour');
 		expect(measures({ ink: [20, 40, 150] }).coloured).toBeLessThan(0.06);

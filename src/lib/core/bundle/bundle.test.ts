@@ -217,6 +217,19 @@ describe('names on a page', () => {
 		}
 	});
 
+	it('below the header are believed where both readers see them, pointed at where one does, and never a whole line', () => {
+		const low: TextLine['box'] = [0.14, 0.1, 0.6, 0.14];
+		const asked = (short: string, line: string) =>
+			namesOnPage(reading({ header: [[short, low]], lines: [[line, low]] }), ROSTER, ILKA);
+		expect(asked('Ilka Brandsma', 'Ilka Brandsna').places.map((p) => p.box)).toEqual([low]);
+		expect(asked('Ilka', 'Hlho')).toEqual({ places: [], doubtful: [low], look: 'perhaps-a-name' });
+		expect(asked('pwe Ilka Brandsma thse', 'the level then approach for weir')).toEqual({
+			places: [],
+			doubtful: [],
+			look: null
+		});
+	});
+
 	it('that nobody of the class has are hidden as well, and put before a person', () => {
 		const names = namesOnPage(reading({ lines: [['Ilcha Bredsen-Vos', HIGH]] }), ROSTER, ILKA);
 		expect(names.places.length).toBe(1);

@@ -38,6 +38,11 @@ const SURE = 0.9;
 const OWN = 12;
 /** Lines of the header this wide are work that runs on from the page before. */
 const WIDE = 0.5;
+/** Below the header the recogniser of short writing is believed where the other reader sees this much of the same name. */
+const SEEN_TOO = 0.5;
+/** Where it does not, no more than this; and not at all in a line with so many letters, for which it was not made. */
+const UNSEEN = 0.3;
+const LINE_LETTERS = 14;
 /** Words of a header that are no name, and numbers of pages, dates and times. */
 const NO_NAME =
 	/^(?:name|date|class|course|page|pages|p|pp|of|group|worksheet|sheet|question|part|test|exam|homework|assignment|continued|cont|the|and|mon|tue|wed|thu|fri|sat|sun)?[\W\d_]*$/i;
@@ -131,18 +136,33 @@ export function namesInPacket(pages: readonly NamesOnPage[]): NamesOnPage[] {
 }
 
 function inHeader(
-	{ header = [] }: Pick<PageReading, 'header'>,
+	{ header = [], lines }: Pick<PageReading, 'header' | 'lines'>,
 	roster: readonly RosterPerson[],
 	writer: RosterPerson | null
 ): NamePlace[] {
 	const ways = rosterWays(roster);
 	return header.map((piece) => {
 		let sum = 0;
-		const own = isHigh(piece) ? OWN : 1;
-		for (const [person, { odds }] of nameOdds([piece], ways))
-			sum += odds * (isSame(person, writer) ? own : 1);
+		const high = isHigh(piece);
+		const text = high
+			? []
+			: lines.filter((l) => overlap(l.box, piece.box) > 0.3).flatMap(({ text }) => wordsOf(text));
+		const isLine = piece.text.replace(/[^\p{L}]/gu, '').length >= LINE_LETTERS;
+		for (const [person, { odds }] of nameOdds([piece], ways)) {
+			const own = high && isSame(person, writer) ? OWN : 1;
+			const isSeen = high || text.some((words) => likest(words.piece, person) >= SEEN_TOO);
+			if (isSeen || !isLine) sum += isSeen ? odds * own : Math.min(odds, UNSEEN / (1 - UNSEEN));
+		}
 		return { box: piece.box, confidence: round(sum / (1 + sum)) };
 	});
+}
+
+/** Every one to three words in a row, and where they stand in their line. */
+function wordsOf(text: string): { piece: string; from: number; to: number; count: number }[] {
+	const words = [...text.matchAll(/\S+/g)].map((m) => ({ from: m.index, to: m.index + m[0].length }));
+	return words.flatMap(({ from }, i) =>
+		words.slice(i, i + 3).map(({ to }, k) => ({ piece: text.slice(from, to), from, to, count: k + 1 }))
+	);
 }
 
 function inText(
@@ -151,22 +171,17 @@ function inText(
 	writer: RosterPerson | null
 ): NamePlace[] {
 	return lines.flatMap((line): NamePlace[] => {
-		const words = [...line.text.matchAll(/\S+/g)].map((m) => ({ from: m.index, to: m.index + m[0].length }));
 		const high = isHigh(line);
 		let best: { from: number; to: number; confidence: number } | null = null;
-		for (let i = 0; i < words.length; i++) {
-			for (let n = 1; n <= 3 && i + n <= words.length; n++) {
-				const [from, to] = [words[i]!.from, words[i + n - 1]!.to];
-				const piece = line.text.slice(from, to);
-				if (piece.replace(/[^\p{L}]/gu, '').length < LEAST_LETTERS) continue;
-				for (const person of roster) {
-					const own = isSame(person, writer);
-					// A lone name of somebody else's is a word like any other; so is one that was not written large.
-					if (!high && !own && n < 2) continue;
-					if (!high && !/\p{Lu}/u.test(piece)) continue;
-					const confidence = chance(likest(piece, person), piece, high);
-					if (confidence > (best?.confidence ?? 0)) best = { from, to, confidence };
-				}
+		for (const { piece, from, to, count } of wordsOf(line.text)) {
+			if (piece.replace(/[^\p{L}]/gu, '').length < LEAST_LETTERS) continue;
+			for (const person of roster) {
+				const own = isSame(person, writer);
+				// A lone name of somebody else's is a word like any other; so is one that was not written large.
+				if (!high && !own && count < 2) continue;
+				if (!high && !/\p{Lu}/u.test(piece)) continue;
+				const confidence = chance(likest(piece, person), piece, high);
+				if (confidence > (best?.confidence ?? 0)) best = { from, to, confidence };
 			}
 		}
 		if (!best || best.confidence < HIDDEN_IN_HEADER) return [];

@@ -5,7 +5,8 @@ import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { pack, type Pack } from 'tar-stream';
 import type { Database } from '../store/database';
-import { dumpDatabase, migrationsOf } from '../store/dump';
+import { dumpDatabase } from '../store/dump';
+import { migrationsOf } from '../store/migrate';
 import { syncFile } from '../store/durableFolder';
 import { Vault } from '../vault/vault';
 

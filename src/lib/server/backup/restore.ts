@@ -7,9 +7,9 @@ import { Transform, type Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { extract } from 'tar-stream';
 import type { Database } from '../store/database';
-import { loadDatabase, migrationsOf, type DumpedTable } from '../store/dump';
+import { loadDatabase, type DumpedTable } from '../store/dump';
 import { syncFile, syncFolder } from '../store/durableFolder';
-import { migrate, MIGRATIONS } from '../store/migrate';
+import { migrate, MIGRATIONS, migrationsOf } from '../store/migrate';
 import { Vault } from '../vault/vault';
 import type { BackupEnd, BackupHead } from './backup';
 

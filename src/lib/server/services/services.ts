@@ -14,8 +14,7 @@ import type { TargetName } from '../../core/delivery/targets';
 import { lockFolder } from '../store/lockFolder';
 import { makeBackup } from '../backup/backup';
 import { runCommand } from '../backup/commands';
-import { migrationsOf } from '../store/dump';
-import { migrate, MIGRATIONS } from '../store/migrate';
+import { migrate, MIGRATIONS, migrationsOf } from '../store/migrate';
 import { openPGlite } from '../store/pglite';
 import { openPostgres } from '../store/postgres';
 import { Disk } from '../vault/disk';
@@ -26,7 +25,7 @@ import { handlers } from '../work/jobs/handlers';
 import { Pool } from '../work/pool';
 import { Queue } from '../work/queue';
 import { listenForCommands } from './control';
-import { askAll, keepUp, resumePending, takeStock } from './upkeep';
+import { askAll, keepUp, resumePending } from './upkeep';
 
 /** Everything the server is made of, opened once. */
 export interface Services {
@@ -91,7 +90,6 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	});
 	let stop = () => {};
 	let stopListening: (() => Promise<void>) | null = null;
-	if (!url) await takeStock(db);
 	const services: Services = {
 		db,
 		vault: new Vault(join(folder, 'vault')),

@@ -57,6 +57,8 @@ export async function askAll({ pages }: Services, packets: readonly string[]): P
 
 /** Milliseconds between two looks at how large the tables of the embedded database are. */
 const TAKE_STOCK = 5 * 60_000;
+/** And before the first: what is known of them outlives a restart, and at the start everybody waits. */
+const FIRST_STOCK = 20_000;
 /** Milliseconds between two looks for pages that nobody asked for, since the database was away at that moment. */
 const SWEEP = 120_000;
 
@@ -72,7 +74,8 @@ export function keepUp(
 ): () => void {
 	const timers: NodeJS.Timeout[] = [];
 	if (of.embedded) {
-		timers.push(setInterval(() => void attempt('statistics', () => takeStock(services.db)), TAKE_STOCK));
+		const look = () => void attempt('statistics', () => takeStock(services.db));
+		timers.push(setTimeout(look, FIRST_STOCK), setInterval(look, TAKE_STOCK));
 	}
 	if (of.works) timers.push(setInterval(() => void attempt('sweep', () => askAgain(services)), SWEEP));
 	return () => timers.forEach(clearInterval);
@@ -80,7 +83,11 @@ export function keepUp(
 
 /** The embedded database has nobody who looks how its tables have grown; without, it plans as if they were empty. */
 export async function takeStock(db: Database): Promise<void> {
-	await db.query('analyze');
+	const tables = await db.query<{ name: string }>(
+		`select format('%I.%I', schemaname, tablename) as name from pg_tables where schemaname in ('public', 'pgboss')`
+	);
+	// One by one: the database does one thing at a time, and people come between.
+	for (const { name } of tables) await db.script(`analyze ${name}`);
 }
 
 async function askAgain({ db, pages }: Services): Promise<void> {

@@ -18,15 +18,6 @@ async function ownTables(db: Database): Promise<string[]> {
 	return rows.map((row) => row.name);
 }
 
-/** Names of the migrations that a database has seen, in order; none for an empty one. */
-export async function migrationsOf(db: Database): Promise<string[]> {
-	const [there] = await db.query<{ is: boolean }>(`select to_regclass('public.migration') is not null as is`);
-	if (!there?.is) return [];
-	return (await db.query<{ name: string }>('select name from migration order by name')).map(
-		(row) => row.name
-	);
-}
-
 /**
  * Reads every row of one moment.
  * @param write called with some rows of a table at a time, one table after another

@@ -11,7 +11,7 @@ const LOWEST_TURN = 9_999;
 const RETRIES = 4;
 /** A job whose process was ended for what it used is tried once more, then never again. */
 const RETRIES_OVER_BUDGET = 1;
-/** Milliseconds after which a queue that nobody rang is looked at, for jobs whose time has come. */
+/** Milliseconds between two looks for jobs whose time has come and for which nobody rang. */
 const POLL = 2_000;
 /** Milliseconds between two signs of life, where several processes work on one database. */
 const ALIVE = 5_000;
@@ -54,6 +54,7 @@ export class Queue {
 	/** Whether there is room for what jobs write. */
 	#mayWrite: () => boolean = () => true;
 	#stopped = false;
+	#looking = false;
 	readonly #running = new Map<string, Running>();
 	readonly #fetching = new Map<JobName, 'once' | 'again'>();
 	readonly #timers = new Set<NodeJS.Timeout>();
@@ -101,10 +102,21 @@ export class Queue {
 		}
 		this.#handlers = handlers;
 		this.#mayWrite = mayWrite;
-		for (const name of NAMES) {
-			this.#ring(name);
-			const timer = setInterval(() => this.#ring(name), POLL);
-			this.#timers.add(timer);
+		for (const name of NAMES) this.#ring(name);
+		this.#timers.add(setInterval(() => void this.#look().catch(logged), POLL));
+	}
+
+	/** Rings for every kind of job whose time has come: one question for all of them. */
+	async #look(): Promise<void> {
+		if (this.#looking) return;
+		this.#looking = true;
+		try {
+			const due = await this.#db.query<{ name: JobName }>(
+				`select distinct name from pgboss.job where state < 'active' and start_after < now()`
+			);
+			for (const { name } of due) if (name in KINDS) this.#ring(name);
+		} finally {
+			this.#looking = false;
 		}
 	}
 

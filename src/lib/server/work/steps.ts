@@ -31,17 +31,14 @@ import { proposeCuts, type StackInput, type StackProposal } from '../../core/sta
 import { unzipSync } from 'fflate';
 import { factsOf } from '../codec/coverCode';
 import { encodePage, encodePng, encodePreview, toPreview, type PageImage } from '../codec/encode';
-import { lockPdf } from '../codec/lockPdf';
-import { makeReceiptPdf, type ReceiptText } from '../codec/receiptPdf';
-import { makeCoversPdf, type CoverSheets } from '../codec/coversPdf';
-import { makeSlipsPdf, type SlipSheet } from '../codec/slipsPdf';
-import { drawPdfPage } from '../codec/pdfIn';
+import type { ReceiptText } from '../codec/receiptPdf';
+import type { CoverSheets } from '../codec/coversPdf';
+import type { SlipSheet } from '../codec/slipsPdf';
 import type { BagInfo } from '../../core/bundle/bag';
 import { writeBag, type BagContent } from '../codec/bagOut';
-import { makeBundlePdf, type Bundle, type BundledAnswer } from '../codec/bundlePdf';
-import { cutOut, openPage, type CutOutInput, type PageToCut } from '../codec/cutOut';
-import { withMarksOn } from '../codec/marksOnImage';
-import { makePdf, type PdfBookmark } from '../codec/pdfOut';
+import type { Bundle, BundledAnswer } from '../codec/bundlePdf';
+import type { CutOutInput, PageToCut } from '../codec/cutOut';
+import type { PdfBookmark } from '../codec/pdfOut';
 import type { SourceType } from '../codec/sniff';
 import { decodePlane } from '../codec/picture';
 import { decodeSource, openSource, type SourceContents } from '../codec/source';
@@ -60,7 +57,8 @@ import type { PreparedPaths } from '../vault/derived';
 import { pagesOfPicture, type WholePage, type WholePictureInput } from './wholePicture';
 
 // The heavy steps. They run in the server's processes of work and straight away on the command line;
-// all arguments and results are plain data, so that they pass between processes.
+// all arguments and results are plain data, so that they pass between processes. What makes PDFs is loaded when it is first
+// needed: loading it takes longer than preparing a page, and a process that stands ready may never make one.
 
 /** What a step says of a file that cannot be used; thrown errors lose their class between processes. */
 export type Outcome<T> = ({ readonly ok: true } & T) | { readonly ok: false; readonly problem: string };
@@ -369,13 +367,15 @@ const PROOF = 110;
 /** A page of a made file as a picture for the screen, drawn from the file itself. */
 export function filePage(input: FilePageInput): Promise<Outcome<{ bytes: number }>> {
 	return outcome(async () => {
-		const jpeg =
-			input.type === 'pdf'
-				? await encodePreview(await drawPdfPage(input.path, input.index, PROOF), 4000, 82)
-				: await pageInZip(input.path, input.index);
+		const jpeg = await (input.type === 'pdf' ? pageInPdf : pageInZip)(input.path, input.index);
 		await writeWhole(input.out, jpeg);
 		return { bytes: jpeg.length };
 	});
+}
+
+async function pageInPdf(path: string, index: number): Promise<Buffer> {
+	const { drawPdfPage } = await import('../codec/pdfIn');
+	return encodePreview(await drawPdfPage(path, index, PROOF), 4000, 82);
 }
 
 async function pageInZip(path: string, index: number): Promise<Buffer> {
@@ -387,6 +387,7 @@ async function pageInZip(path: string, index: number): Promise<Buffer> {
 
 /** A made PDF, locked with a password; the bytes are nowhere kept. */
 export async function lock({ path, password }: { path: string; password: string }): Promise<Uint8Array> {
+	const { lockPdf } = await import('../codec/lockPdf');
 	return lockPdf(await readFile(path), password);
 }
 
@@ -400,6 +401,7 @@ export interface NamesLeftInput {
 /** Reads the head of a page once more after names were taken off it: what is still found there. */
 export function namesLeft(input: NamesLeftInput): Promise<Outcome<{ places: NamePlace[] }>> {
 	return outcome(async () => {
+		const { openPage } = await import('../codec/cutOut');
 		const { grey, dotsPerInch } = await openPage(input.page, input.hide);
 		const head: Plane = { ...grey, data: grey.data.slice() };
 		head.data.fill(255, Math.round(HEAD * grey.height) * grey.width);
@@ -426,6 +428,8 @@ export function makeBundle(
 	input: MakeBundleInput
 ): Promise<Outcome<{ sha256: string; bytes: number; begins: number[] }>> {
 	return outcome(async () => {
+		const { cutOut, openPage } = await import('../codec/cutOut');
+		const { makeBundlePdf } = await import('../codec/bundlePdf');
 		const answers: BundledAnswer[] = [];
 		for (const { heading, cutOuts } of input.answers) {
 			const made = [];
@@ -453,23 +457,24 @@ export function makeBag({ out, name, contents, info }: MakeBagInput) {
 }
 
 /** A receipt as a PDF. */
-export function receipt(text: ReceiptText): Promise<Uint8Array> {
-	return makeReceiptPdf(text);
+export async function receipt(text: ReceiptText): Promise<Uint8Array> {
+	return (await import('../codec/receiptPdf')).makeReceiptPdf(text);
 }
 
 /** Cover sheets for the packets of a stack, as a PDF. */
-export function covers(sheets: CoverSheets): Promise<Uint8Array> {
-	return makeCoversPdf(sheets);
+export async function covers(sheets: CoverSheets): Promise<Uint8Array> {
+	return (await import('../codec/coversPdf')).makeCoversPdf(sheets);
 }
 
 /** Slips to come in with, as a PDF. */
-export function slips(sheet: SlipSheet): Promise<Uint8Array> {
-	return makeSlipsPdf(sheet);
+export async function slips(sheet: SlipSheet): Promise<Uint8Array> {
+	return (await import('../codec/slipsPdf')).makeSlipsPdf(sheet);
 }
 
 type FilePage = MakeFileInput['pages'][number];
 
 async function pdfOf(input: MakeFileInput): Promise<Uint8Array> {
+	const { makePdf } = await import('../codec/pdfOut');
 	const pages = [];
 	for (const page of input.pages) {
 		const image = page.encoding ? await encodeCoarser(page, page.encoding) : await imageOf(page);
@@ -499,6 +504,7 @@ async function imageOf(page: FilePage): Promise<PageImage> {
 const MARKED_QUALITY = 80;
 
 async function zipOf(input: MakeFileInput): Promise<Uint8Array> {
+	const { withMarksOn } = await import('../codec/marksOnImage');
 	const pages = [];
 	for (const page of input.pages) {
 		const isPng = heldBy(page.tone) === 'ink';

@@ -1,6 +1,6 @@
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
@@ -80,8 +80,9 @@ beforeAll(async () => {
 	writeFileSync(path('tight.json'), JSON.stringify(tight));
 });
 
-const run = (...args: string[]) =>
-	spawnSync(process.execPath, ['build-node/cli.js', ...args], { encoding: 'utf8', timeout: 120_000 });
+const runIn = (env: NodeJS.ProcessEnv, ...args: string[]) =>
+	spawnSync(process.execPath, ['build-node/cli.js', ...args], { encoding: 'utf8', timeout: 120_000, env });
+const run = (...args: string[]) => runIn(process.env, ...args);
 
 describe('inspect', () => {
 	it('prints one object a page and nothing else, an open notebook’s left page first; a bad file is an error line and exit 1', () => {
@@ -114,6 +115,17 @@ describe('inspect', () => {
 		expect(reading.name.text).toMatch(/ Brandsma$/);
 		expect(reading.pageNumber).toMatchObject({ number: 1, of: 4 });
 		expect(reading.labels.map((l: { question: string }) => l.question)).toEqual(['1', '2']);
+	});
+});
+
+describe('reading', () => {
+	it('leaves nothing on the computer: no record of its use, no number for it', () => {
+		const home = mkdtempSync(join(tmpdir(), 'membrana-home-'));
+		const own = { HOME: home, XDG_CACHE_HOME: home, XDG_CONFIG_HOME: home, TMPDIR: home };
+		const { status, stdout } = runIn({ ...process.env, ...own }, 'inspect', path('shot c.jpg'));
+		expect(status).toBe(0);
+		expect((JSON.parse(stdout) as { reading: { text: string } }).reading.text).toContain('verticals');
+		expect(readdirSync(home)).toEqual([]);
 	});
 });
 

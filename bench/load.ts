@@ -1,10 +1,7 @@
-import { spawn } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
-import { createServer, type AddressInfo } from 'node:net';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { nodeBuild } from '../src/lib/server/store/nodeBuild';
 import { hashPassword } from '../src/lib/server/access/password';
 import { openServices } from '../src/lib/server/services/services';
 import type { PacketView } from '../src/lib/server/view/packetView';
@@ -16,6 +13,7 @@ import { hands } from '../demo/generator/hands';
 import { photograph } from '../demo/generator/photograph';
 import { writtenPage } from '../demo/generator/writtenPage';
 import sharp from 'sharp';
+import { PASSWORD, serve } from './served';
 
 // `./membrana bench load [STUDENTS] [MINUTES]`: a class hands in at once. Each student has a browser that listens,
 // fetches its view and its thumbnails, brings six photographs and edits now and then. Loopback only, bounded in time.
@@ -77,30 +75,15 @@ export async function runLoad(load: Load): Promise<LoadRun> {
 	const folder = await mkdtemp(join(tmpdir(), 'membrana-load-'));
 	const pictures = await draw(load);
 	const assignment = await fill(folder, students);
-	const port = await freePort();
-	const address = `http://127.0.0.1:${port}`;
-	const app = spawn(process.execPath, [nodeBuild('serve.js')], {
-		stdio: ['ignore', 'inherit', 'inherit'],
-		env: {
-			...process.env,
-			MEMBRANA_DATA: folder,
-			MEMBRANA_PORTAL: 'http://127.0.0.1:9',
-			HOST: '127.0.0.1',
-			PORT: String(port),
-			ORIGIN: address,
-			MEMBRANA_READER: load.reads ? 'on' : 'off',
-			SHUTDOWN_TIMEOUT: '1'
-		}
-	});
-	const gone = new Promise((done) => app.on('exit', done));
+	const app = await serve(folder, load.reads);
+	const { address } = app;
 	try {
-		await answering(address);
-		const idle = await memoryOf(app.pid!);
+		const idle = await app.megabytes();
 		const figures: Figures = { trivial: [], edits: [], thumbnails: [], first: [], prepared: [], read: [] };
 		const until = Date.now() + minutes * 60_000;
 		const state = { open: students, until };
 		const cookies = [];
-		for (let i = 0; i < students; i++) cookies.push(await signIn(address, `s${i}`));
+		for (let i = 0; i < students; i++) cookies.push(await app.signIn(`s${i}`));
 		const began = Date.now();
 		const all = cookies.map((cookie, i) =>
 			student(address, cookie, assignment, pictures, load, figures, state, began, i)
@@ -111,15 +94,12 @@ export async function runLoad(load: Load): Promise<LoadRun> {
 				await pause(TRIVIAL_EVERY);
 			}
 		})();
-		let peak = 0;
-		const watch = setInterval(() => void memoryOf(app.pid!).then((m) => (peak = Math.max(peak, m))), 1_000);
+		const peak = app.watchMemory();
 		const [packets] = await Promise.all([Promise.all(all), trivial]);
-		clearInterval(watch);
-		const { main, total } = await processorOf(app.pid!);
-		return { load, figures, packets, seconds: (Date.now() - began) / 1000, main, total, idle, peak };
+		const { main, total } = await app.processor();
+		return { load, figures, packets, seconds: (Date.now() - began) / 1000, main, total, idle, peak: peak() };
 	} finally {
-		app.kill('SIGTERM');
-		await gone;
+		await app.stop();
 		await rm(folder, { recursive: true, force: true });
 	}
 }
@@ -319,7 +299,7 @@ async function draw({ photographs, size }: Load): Promise<Buffer[]> {
 async function fill(folder: string, students: number): Promise<string> {
 	const services = await openServices({ MEMBRANA_DATA: folder });
 	const { db } = services;
-	const passwordHash = await hashPassword('sandbank');
+	const passwordHash = await hashPassword(PASSWORD);
 	await foundSchool(db, { kind: 'school', name: 'Alder Fen Field School' });
 	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 	const teacher = await addPerson(db, { login: 't', given: 'T', family: 'Teacher', passwordHash });
@@ -333,75 +313,6 @@ async function fill(folder: string, students: number): Promise<string> {
 	const assignment = await addAssignment(db, course, sheet, teacher);
 	await services.close();
 	return assignment;
-}
-
-async function signIn(address: string, login: string): Promise<string> {
-	const response = await fetch(`${address}/sign-in`, {
-		method: 'POST',
-		redirect: 'manual',
-		headers: { origin: address, accept: 'text/html' },
-		body: new URLSearchParams({ login, password: 'sandbank' })
-	});
-	return response.headers.get('set-cookie')!.split(';')[0]!;
-}
-
-/** The process and those that it started. */
-async function family(pid: number): Promise<number[]> {
-	const tasks = await readdir(`/proc/${pid}/task`).catch(() => []);
-	const children = await Promise.all(
-		tasks.map((tid) => readFile(`/proc/${pid}/task/${tid}/children`, 'utf8').catch(() => ''))
-	);
-	const own = children.join(' ').trim().split(/\s+/).filter(Boolean).map(Number);
-	return [pid, ...(await Promise.all(own.map(family))).flat()];
-}
-
-async function memoryOf(pid: number): Promise<number> {
-	const all = await Promise.all(
-		(await family(pid)).map(async (one) => {
-			const status = await readFile(`/proc/${one}/smaps_rollup`, 'utf8').catch(() => '');
-			return Number(/Pss:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
-		})
-	);
-	return all.reduce((a, b) => a + b, 0);
-}
-
-/** Seconds of processor time: of the main thread, and of all processes, those that ended included. */
-async function processorOf(pid: number): Promise<{ main: number; total: number }> {
-	const fields = async (path: string) =>
-		(await readFile(path, 'latin1').catch(() => ''))
-			.replace(/^.*\) /s, '')
-			.split(' ')
-			.map(Number);
-	const main = await fields(`/proc/${pid}/task/${pid}/stat`);
-	let total = 0;
-	for (const one of await family(pid)) {
-		const f = await fields(`/proc/${one}/stat`);
-		// Its own time, and that of children that have ended.
-		total += (f[11] ?? 0) + (f[12] ?? 0) + (f[13] ?? 0) + (f[14] ?? 0);
-	}
-	return { main: ((main[11] ?? 0) + (main[12] ?? 0)) / 100, total: total / 100 };
-}
-
-async function freePort(): Promise<number> {
-	const server = createServer();
-	await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-	const { port } = server.address() as AddressInfo;
-	await new Promise((done) => server.close(done));
-	return port;
-}
-
-async function answering(address: string): Promise<void> {
-	for (let i = 0; i < 300; i++) {
-		if (
-			await fetch(`${address}/sign-in`).then(
-				(r) => r.ok,
-				() => false
-			)
-		)
-			return;
-		await pause(100);
-	}
-	throw new Error('The application did not start.');
 }
 
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));

@@ -13,6 +13,7 @@ import { benchHiddenNames } from './hiddenNames';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchLoad } from './load';
 import { benchOutlines } from './outlines';
+import { benchPile } from './pile';
 import { benchPreparation } from './preparation';
 import { benchReading } from './reading';
 import { benchReadingTime } from './readingTime';
@@ -115,5 +116,6 @@ if (what === 'fit' && reading)
 	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 30), Number(rest[3] ?? 410_000), print);
 if (what === 'frames') benchFrames(Number(rest[0] ?? 40), Number(rest[1] ?? 1001), print);
 if (what === 'fills') benchFills(Number(rest[0] ?? 4), Number(rest[1] ?? 640_001), print);
+if (what === 'pile') await benchPile(Number(rest[0] ?? 180), print);
 // On pictures that do not come with the project.
 if (what === 'real') await benchReal(rest[0] ?? '.', print);

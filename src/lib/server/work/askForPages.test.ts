@@ -151,7 +151,8 @@ describe('asking for what pages lack', () => {
 		lack = { ...lack, checked: 'all' };
 		await pages.ensure('p');
 		expect(asked).toEqual([]);
-		// A stack is cut once all its pages have been looked at, and is never checked as a packet.
+		// A stack is cut once all its pages have been looked at, before any is read whole, and is never checked as a packet.
+		pages.forget('read-page', 'r');
 		lack = { read: 'not', checked: 'none', namesLack: true, uncut: true };
 		await pages.ensure('stack');
 		expect(asked.splice(0)).toEqual(['look-page']);
@@ -159,7 +160,10 @@ describe('asking for what pages lack', () => {
 		await pages.ensure('stack');
 		await pages.ensure('stack');
 		expect(asked.splice(0)).toEqual(['cut-stack']);
-		lack = { ...lack, read: 'whole', uncut: false };
+		lack = { ...lack, uncut: false };
+		await pages.ensure('stack');
+		expect(asked.splice(0)).toEqual(['read-page']);
+		lack = { ...lack, read: 'whole' };
 		await pages.ensure('stack');
 		expect(asked).toEqual([]);
 	});

@@ -102,11 +102,12 @@ export class PageAsker {
 			const { key, readingKey, seen, turned, prepared, read, weighed } = known;
 			// The same picture in another packet has been prepared there, but is not known here.
 			if (!prepared || !seen) ask('prepare-page', id, key);
-			// Before a page is read it has to be known which way is up. Nobody waits for the whole text.
+			// Before a page is read it has to be known which way is up. Nobody waits for the whole text, and where a stack is to
+			// be cut somebody waits for the beginnings of all its lines.
 			else if (this.reads && !turned) isWhole = isLookedAt = false;
 			else if (this.reads) {
 				if (read === 'not') ask('look-page', id, readingKey);
-				else if (read === 'starts') ask('read-page', id, readingKey, PRIORITY.background);
+				else if (read === 'starts' && uncut !== true) ask('read-page', id, readingKey, PRIORITY.background);
 			}
 			if (prepared && seen && !weighed && (tooLarge || encoded.has(id))) ask('weigh-page', id, key);
 		}

@@ -38,8 +38,8 @@ const SURE = 0.9;
 const OWN = 12;
 /** Lines of the header this wide are work that runs on from the page before. */
 const WIDE = 0.5;
-/** Below the header the recogniser of short writing is believed where the other reader sees this much of the same name. */
-const SEEN_TOO = 0.5;
+/** Below the header the recogniser of short writing is believed where the other reader sees the same name less well, by up to this, than where it finds one itself. */
+const SEEN_TOO = 0.18;
 /** Where it does not, no more than this; and not at all in a line with so many letters, for which it was not made. */
 const UNSEEN = 0.3;
 const LINE_LETTERS = 14;
@@ -150,7 +150,7 @@ function inHeader(
 		const isLine = piece.text.replace(/[^\p{L}]/gu, '').length >= LINE_LETTERS;
 		for (const [person, { odds }] of nameOdds([piece], ways)) {
 			const own = high && isSame(person, writer) ? OWN : 1;
-			const isSeen = high || text.some((words) => likest(words.piece, person) >= SEEN_TOO);
+			const isSeen = high || text.some(({ piece: p }) => likest(p, person) >= likeByChance(p) - SEEN_TOO);
 			if (isSeen || !isLine) sum += isSeen ? odds * own : Math.min(odds, UNSEEN / (1 - UNSEEN));
 		}
 		return { box: piece.box, confidence: round(sum / (1 + sum)) };
@@ -191,9 +191,14 @@ function inText(
 
 /** How likely a piece of text that is like a name is that name. Short words are like others by chance. */
 function chance(likeness: number, piece: string, high: boolean): number {
-	const letters = piece.replace(/[^\p{L}]/gu, '').length;
-	const margin = likeness - (letters < 5 ? 0.85 : letters < 9 ? 0.76 : 0.68) - (high ? 0 : 0.06);
+	const margin = likeness - likeByChance(piece) - (high ? 0 : 0.06);
 	return round(1 / (1 + Math.exp(-28 * margin)));
+}
+
+/** Up to how much a piece of text is like some name by chance. */
+function likeByChance(piece: string): number {
+	const letters = piece.replace(/[^\p{L}]/gu, '').length;
+	return letters < 5 ? 0.85 : letters < 9 ? 0.76 : 0.68;
 }
 
 /** Characters either side of a name in a line that may be part of it, as a share of its own. */

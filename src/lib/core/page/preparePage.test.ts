@@ -5,7 +5,10 @@ import type { PhotographSpec } from '../../../../demo/generator/photograph';
 import { hands } from '../../../../demo/generator/hands';
 import { likeness, SAME_PAGE } from './fingerprint';
 import type { Plane } from '../raster/picture';
-import { DEFAULT_TONE, type ToneName } from '../tone/tone';
+import { blankPicture } from '../raster/picture';
+import { wholePicture } from '../sheet/geometry';
+import { greyOf } from '../tone/finish';
+import { DEFAULT_TONE, TONES, type ToneName } from '../tone/tone';
 import { preparePage } from './preparePage';
 
 function prepared(
@@ -50,6 +53,35 @@ describe('preparePage', () => {
 		const tone = { name: 'greyscale', evenLight: false, inkWeight: 0 } as const;
 		const page = preparePage(shot.picture, { corners: shot.corners, turn: 0, tone });
 		expect(whiteShare(plane(page))).toBeLessThan(0.5);
+	});
+
+	it('lets nothing of a coloured picture through a strip that is laid over it, in no tone', () => {
+		const picture = blankPicture(840, 1188, [240, 238, 230]);
+		const [x0, y0, x1, y1] = [200, 300, 520, 700];
+		// Stripes of two colours, wide enough to be seen in the light of blocks.
+		for (let y = y0; y < y1; y++) {
+			for (let x = x0; x < x1; x++)
+				picture.data.set(y % 80 < 40 ? [70, 100, 180] : [200, 120, 90], 3 * (y * 840 + x));
+		}
+		const strip = [[x0 - 8, y0 - 8], [x1 + 8, y0 - 8], [x1 + 8, y1 + 8], [x0 - 8, y1 + 8]] as const; // prettier-ignore
+		for (const name of TONES) {
+			for (const evenLight of [true, false]) {
+				const { finished } = preparePage(picture, {
+					corners: wholePicture(840, 1188),
+					turn: 0,
+					tone: { ...DEFAULT_TONE, name, evenLight },
+					strips: [strip]
+				});
+				const grey = greyOf(finished);
+				const scale = grey.width / 840;
+				let darkest = 255;
+				for (let y = Math.round((y0 + 12) * scale); y < (y1 - 12) * scale; y++) {
+					for (let x = Math.round((x0 + 12) * scale); x < (x1 - 12) * scale; x++)
+						darkest = Math.min(darkest, grey.data[y * grey.width + x]!);
+				}
+				expect([name, evenLight, darkest > 225]).toEqual([name, evenLight, true]);
+			}
+		}
 	});
 
 	it('keeps the colour of the ink', () => {

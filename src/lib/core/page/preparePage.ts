@@ -20,7 +20,8 @@ import { findOutline, type Outline } from '../sheet/outline';
 import type { PaperName } from '../sheet/paperSize';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
 import { evenGrey, evenLight } from '../tone/evenLight';
-import { finish, lightForTone, type FinishedPage } from '../tone/finish';
+import { findFills } from '../tone/fills';
+import { finish, keepsFills, type FinishedPage } from '../tone/finish';
 import { estimateIllumination } from '../tone/illumination';
 import { heldBy, type Tone } from '../tone/tone';
 import { isTwoTone } from '../tone/twoTone';
@@ -150,8 +151,11 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flattened = performance.now();
 	const light = estimateIllumination(flat);
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
-	layStrips(flat, light, shape, settings.strips ?? []);
-	const toneLight = lightForTone(flat, settings.tone, light);
+	const { strips = [] } = settings;
+	const fills = keepsFills(settings.tone) || strips.length > 0 ? findFills(flat, light) : null;
+	// Nothing of a filled area shows through a strip that is laid over it.
+	layStrips(flat, fills?.light ?? light, shape, strips);
+	const toneLight = fills && keepsFills(settings.tone) ? fills.light : light;
 	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, toneLight) : { grey: evenGrey(flat, toneLight) };
 	const finished = finish(flat, settings.tone, size.dotsPerInch, even, isTwoTone(picture));

@@ -33,7 +33,10 @@ export function finish(
 	even?: { readonly grey: Plane } | EvenPage,
 	twoTone = false
 ): FinishedPage {
-	const light = () => lightForTone(page, tone, estimateIllumination(page));
+	const light = (): Illumination => {
+		const all = estimateIllumination(page);
+		return keepsFills(tone) ? (findFills(page, all)?.light ?? all) : all;
+	};
 	const colours = () => (!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, light()));
 	const grey = () => (!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, light())));
 	const curve = toneCurve(tone);
@@ -61,15 +64,9 @@ export function finish(
 	}
 }
 
-/**
- * The light that is taken out of a page for a tone. Fills keep their grey and colour, but for black and white, where they
- * would cover what is written on them.
- *
- * @param light as estimated on the page
- */
-export function lightForTone(page: Picture, tone: Tone, light: Illumination): Illumination {
-	if (!tone.evenLight || heldBy(tone.name) === 'ink') return light;
-	return findFills(page, light)?.light ?? light;
+/** Whether filled areas keep their grey and colour: not in black and white, where they would cover what is written on them. */
+export function keepsFills({ name, evenLight }: Tone): boolean {
+	return evenLight && heldBy(name) !== 'ink';
 }
 
 /** Three bytes a pixel of four. */

@@ -1,6 +1,5 @@
 import type { FormField } from '../../core/marks/formFields';
-import { openPdf } from './pdfIn';
-import { SourceError } from './sourceError';
+import { pageOf, withPdf } from './pdfIn';
 
 /** What is used of a field as pdf.js gives it. */
 interface Widget {
@@ -19,11 +18,9 @@ interface Widget {
 }
 
 /** The fields to fill in on a page (from 0) of a PDF, from the top down; none where it is no form. @throws SourceError */
-export async function pdfFormFields(path: string, index: number): Promise<FormField[]> {
-	const document = await openPdf(path);
-	try {
-		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
-		const page = await document.getPage(index + 1);
+export function pdfFormFields(path: string, index: number): Promise<FormField[]> {
+	return withPdf(path, async (document) => {
+		const page = await pageOf(document, index);
 		const viewport = page.getViewport({ scale: 1 });
 		const widgets = (await page.getAnnotations()) as Widget[];
 		const fields = widgets.flatMap((widget, i): FormField[] => {
@@ -47,9 +44,7 @@ export async function pdfFormFields(path: string, index: number): Promise<FormFi
 			];
 		});
 		return fields.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
-	} finally {
-		await document.loadingTask.destroy();
-	}
+	});
 }
 
 function kindOf({ subtype, fieldType, checkBox, radioButton }: Widget): FormField['kind'] | null {

@@ -1,3 +1,4 @@
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
@@ -17,10 +18,40 @@ const RESOLUTION = 200;
 const home = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
 const folder = (name: string) => join(home, name) + '/';
 
-/** @throws SourceError when it is locked or damaged */
-export async function openPdf(path: string): Promise<pdfjs.PDFDocumentProxy> {
+/** Bytes of the pieces in which a file is read; those beside each other are read at once. */
+const RANGE = 2 ** 14;
+
+/** Reads of a file what is asked for: a pile of a class's pages is large, and each process of work opens it for each page. */
+class FileRanges extends pdfjs.PDFDataRangeTransport {
+	constructor(
+		readonly file: number,
+		bytes: number
+	) {
+		super(bytes, null);
+	}
+
+	override requestDataRange(begin: number, end: number): void {
+		const bytes = new Uint8Array(end - begin);
+		readSync(this.file, bytes, 0, bytes.length, begin);
+		this.onDataRange(begin, bytes);
+	}
+}
+
+/**
+ * Opens a PDF for as long as something is done with it.
+ *
+ * @throws SourceError when it is locked or damaged
+ */
+export async function withPdf<T>(
+	path: string,
+	work: (document: pdfjs.PDFDocumentProxy) => Promise<T>
+): Promise<T> {
+	const file = openSync(path, 'r');
 	const task = pdfjs.getDocument({
-		data: new Uint8Array(await readFile(path)),
+		range: new FileRanges(file, fstatSync(file).size),
+		rangeChunkSize: RANGE,
+		disableAutoFetch: true,
+		disableStream: true,
 		standardFontDataUrl: folder('standard_fonts'),
 		cMapUrl: folder('cmaps'),
 		wasmUrl: folder('wasm'),
@@ -32,21 +63,29 @@ export async function openPdf(path: string): Promise<pdfjs.PDFDocumentProxy> {
 		verbosity: pdfjs.VerbosityLevel.ERRORS
 	});
 	try {
-		return await task.promise;
-	} catch (error) {
+		const document = await task.promise.catch((error: Error) => {
+			throw new SourceError(
+				error.name === 'PasswordException'
+					? 'This PDF is locked with a password. Save a copy without it and bring that in.'
+					: 'This PDF is damaged and cannot be opened. Export or copy it again.'
+			);
+		});
+		return await work(document);
+	} finally {
 		await task.destroy();
-		if ((error as Error).name === 'PasswordException') {
-			throw new SourceError('This PDF is locked with a password. Save a copy without it and bring that in.');
-		}
-		throw new SourceError('This PDF is damaged and cannot be opened. Export or copy it again.');
+		closeSync(file);
 	}
+}
+
+/** A page (from 0). @throws SourceError where there is none */
+export async function pageOf(document: pdfjs.PDFDocumentProxy, index: number): Promise<pdfjs.PDFPageProxy> {
+	if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
+	return document.getPage(index + 1);
 }
 
 /** How many pages a PDF has. @throws SourceError when it cannot be used */
 export async function countPdfPages(path: string): Promise<number> {
-	const document = await openPdf(path);
-	const count = document.numPages;
-	await document.loadingTask.destroy();
+	const count = await withPdf(path, (document) => Promise.resolve(document.numPages));
 	const pixels = await largestPicture(path);
 	if (pixels > LIMITS.pixels) {
 		throw new SourceError(
@@ -84,56 +123,41 @@ async function largestPicture(path: string): Promise<number> {
 }
 
 /** One page (from 0): its scan as it is, or drawn at 200 dots an inch, fewer for very large pages. @throws SourceError */
-export async function pdfPagePicture(path: string, index: number): Promise<Picture> {
-	const document = await openPdf(path);
-	try {
-		const page = await document.getPage(index + 1);
-		const scan = await scanOf(page);
-		if (scan) return scan;
-		return await draw(page, RESOLUTION);
-	} catch (error) {
-		if (error instanceof SourceError) throw error;
-		throw new SourceError(`Page ${index + 1} of this PDF is damaged and cannot be drawn.`);
-	} finally {
-		await document.loadingTask.destroy();
-	}
+export function pdfPagePicture(path: string, index: number): Promise<Picture> {
+	return withPdf(path, async (document) => {
+		try {
+			const page = await document.getPage(index + 1);
+			return (await scanOf(page)) ?? (await draw(page, RESOLUTION));
+		} catch (error) {
+			if (error instanceof SourceError) throw error;
+			throw new SourceError(`Page ${index + 1} of this PDF is damaged and cannot be drawn.`);
+		}
+	});
 }
 
 /** One page (from 0) of a PDF drawn as a reader shows it, whatever it holds. @throws SourceError */
-export async function drawPdfPage(path: string, index: number, dotsPerInch: number): Promise<Picture> {
-	const document = await openPdf(path);
-	try {
-		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
-		return await draw(await document.getPage(index + 1), dotsPerInch);
-	} finally {
-		await document.loadingTask.destroy();
-	}
+export function drawPdfPage(path: string, index: number, dotsPerInch: number): Promise<Picture> {
+	return withPdf(path, async (document) => draw(await pageOf(document, index), dotsPerInch));
 }
 
 /** The text that a page (from 0) holds, in lines; empty where it is a picture. @throws SourceError */
-export async function pdfPageText(path: string, index: number): Promise<string> {
-	const document = await openPdf(path);
-	try {
-		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
-		const { items } = await (await document.getPage(index + 1)).getTextContent();
+export function pdfPageText(path: string, index: number): Promise<string> {
+	return withPdf(path, async (document) => {
+		const { items } = await (await pageOf(document, index)).getTextContent();
 		return items.map((item) => ('str' in item ? item.str + (item.hasEOL ? '\n' : '') : '')).join('');
-	} finally {
-		await document.loadingTask.destroy();
-	}
+	});
 }
 
 /**
  * Size of a page (from 0) in points, and the lines laid over it as we lay them (pdfText.ts).
  * @throws SourceError
  */
-export async function pdfPageLines(
+export function pdfPageLines(
 	path: string,
 	index: number
 ): Promise<{ width: number; height: number; lines: TextLine[] }> {
-	const document = await openPdf(path);
-	try {
-		if (index >= document.numPages) throw new SourceError(`This PDF has no page ${index + 1}.`);
-		const page = await document.getPage(index + 1);
+	return withPdf(path, async (document) => {
+		const page = await pageOf(document, index);
 		const { width, height } = page.getViewport({ scale: 1 });
 		const { items } = await page.getTextContent({ disableNormalization: true });
 		// The words of a line come one by one.
@@ -156,9 +180,7 @@ export async function pdfPageLines(
 				return { box: [x0 / width, top, x1 / width, top + high / height], text: text.trim(), confidence: 1 };
 			})
 		};
-	} finally {
-		await document.loadingTask.destroy();
-	}
+	});
 }
 
 async function draw(page: pdfjs.PDFPageProxy, dotsPerInch: number): Promise<Picture> {

@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { degrees, PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
@@ -90,3 +90,27 @@ describe('a full-page scan', () => {
 		for (const page of [worded, bordered]) expect([page.width, page.height]).toEqual([1653, 2339]);
 	});
 });
+
+describe('a pile of many pages', () => {
+	it('is read only as far as one page needs', async () => {
+		const document = await PDFDocument.create();
+		const noise = Uint8Array.from(scan, (v, i) => v ^ (Math.imul(i, 0x9e3779b1) >>> 25));
+		const jpeg = await sharp(noise, { raw }).jpeg({ quality: 95 }).toBuffer();
+		for (let i = 0; i < 24; i++) {
+			// A file of its own each time: what stands behind a JPEG's end is not looked at.
+			const image = await document.embedJpg(Buffer.concat([jpeg, Buffer.from([i])]));
+			document.addPage([595, 842]).drawImage(image, { x: 0, y: 0, width: 595, height: 842 });
+		}
+		const path = join(folder, 'pile.pdf');
+		writeFileSync(path, await document.save());
+		await decodeSource(path, 'pdf', 3);
+		const before = bytesRead();
+		expect((await decodeSource(path, 'pdf', 17)).width).toBe(WIDTH);
+		expect(bytesRead() - before).toBeLessThan(statSync(path).size / 3);
+	});
+});
+
+/** That this process has read so far, of whatever file (proc(5)). */
+function bytesRead(): number {
+	return Number(/rchar: (\d+)/.exec(readFileSync('/proc/self/io', 'utf8'))![1]);
+}

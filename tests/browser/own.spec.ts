@@ -48,10 +48,19 @@ test('somebody without a school goes from pasted instructions to a file with its
 	await page.getByRole('button', { name: 'Begin with it' }).click();
 	await expect(page.getByText('Asked: 1 to 3 pages.')).toBeVisible();
 	await expect(page.getByRole('button', { name: 'Photograph with a phone' })).toHaveCount(0);
+	// Chosen before the page has come to life.
+	let open = () => {};
+	const gate = new Promise<void>((done) => (open = done));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await gate;
+		await route.continue();
+	});
+	await page.reload({ waitUntil: 'commit' });
 	await page
 		.locator('input[type=file]')
 		.first()
 		.setInputFiles([join(FOLDER, 'pictures', 'rain-gauge', 'rain 1.jpg')]);
+	open();
 	await expect(page.getByText('Safe here (1)')).toBeVisible();
 	await page.getByRole('link', { name: 'Map' }).click();
 	const mark = page.getByRole('button', { name: /not attempted/i });

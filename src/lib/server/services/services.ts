@@ -88,7 +88,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 	onSettingsChanged(() => {
 		loadSettings().catch((error: Error) => console.error(`Settings: ${error.message}`));
 	});
-	let stop = () => {};
+	let stop = () => Promise.resolve();
 	let stopListening: (() => Promise<void>) | null = null;
 	const services: Services = {
 		db,
@@ -114,7 +114,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 			return uploads;
 		},
 		async close() {
-			stop();
+			await stop();
 			await stopListening?.();
 			await queue.stop();
 			// Ends what the queue's jobs wait for.

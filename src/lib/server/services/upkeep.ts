@@ -71,23 +71,31 @@ const SWEEP = 120_000;
 export function keepUp(
 	services: Services,
 	of: { readonly embedded: boolean; readonly works: boolean }
-): () => void {
+): () => Promise<void> {
 	const timers: NodeJS.Timeout[] = [];
+	let isStopped = false;
+	let looking = Promise.resolve();
 	if (of.embedded) {
-		const look = () => void attempt('statistics', () => takeStock(services.db));
+		const look = () => {
+			looking = attempt('statistics', () => takeStock(services.db, () => isStopped));
+		};
 		timers.push(setTimeout(look, FIRST_STOCK), setInterval(look, TAKE_STOCK));
 	}
 	if (of.works) timers.push(setInterval(() => void attempt('sweep', () => askAgain(services)), SWEEP));
-	return () => timers.forEach(clearInterval);
+	return () => {
+		isStopped = true;
+		timers.forEach(clearInterval);
+		return looking;
+	};
 }
 
 /** The embedded database has nobody who looks how its tables have grown; without, it plans as if they were empty. */
-export async function takeStock(db: Database): Promise<void> {
+async function takeStock(db: Database, isStopped: () => boolean): Promise<void> {
 	const tables = await db.query<{ name: string }>(
 		`select format('%I.%I', schemaname, tablename) as name from pg_tables where schemaname in ('public', 'pgboss')`
 	);
 	// One by one: the database does one thing at a time, and people come between.
-	for (const { name } of tables) await db.script(`analyze ${name}`);
+	for (const { name } of tables) if (!isStopped()) await db.script(`analyze ${name}`);
 }
 
 async function askAgain({ db, pages }: Services): Promise<void> {

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { chosenFiles } from './chosenFiles';
 	import type { Snippet } from 'svelte';
 
 	interface Props {
@@ -44,10 +45,7 @@
 		{accept}
 		aria-label={what}
 		tabindex="-1"
-		onchange={(e) => {
-			take(e.currentTarget.files?.[0]);
-			e.currentTarget.value = '';
-		}}
+		{@attach chosenFiles(([file]) => take(file))}
 	/>
 </div>
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { chosenFiles } from '$lib/ui/frame/chosenFiles';
 	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
@@ -387,10 +388,7 @@
 					accept="application/json,.json"
 					aria-label="Rule sheet to import"
 					tabindex="-1"
-					onchange={(e) => {
-						void importJson(e.currentTarget.files?.[0]);
-						e.currentTarget.value = '';
-					}}
+					{@attach chosenFiles(([file]) => void importJson(file))}
 				/>
 				{#if changed}<span class="hint">Not saved yet</span>{/if}
 			</div>

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { chosenFiles } from '$lib/ui/frame/chosenFiles';
 	import { Button, ProgressBar } from 'carbon-components-svelte';
 	import { Camera, DocumentAdd, Mobile } from 'carbon-icons-svelte';
 	import { formatBytes } from '$lib/core/rules/formatBytes';
@@ -61,8 +62,8 @@
 		return said || (name.toLowerCase().endsWith('.zip') ? 'its files stand below' : 'being looked at');
 	};
 
-	function take(files: FileList | null | undefined): void {
-		if (files && files.length > 0) uploads.add(files, place);
+	function take(files: Iterable<File> & { readonly length: number } = []): void {
+		if (files.length > 0) uploads.add(files, place);
 	}
 	function drop(event: DragEvent): void {
 		event.preventDefault();
@@ -120,10 +121,7 @@
 			class="out-of-sight"
 			aria-label="Choose files"
 			tabindex="-1"
-			onchange={(e) => {
-				take(e.currentTarget.files);
-				e.currentTarget.value = '';
-			}}
+			{@attach chosenFiles(take)}
 		/>
 		<div class="buttons">
 			<Button icon={Camera} on:click={() => (cameraOpen = true)}>Photograph here</Button>

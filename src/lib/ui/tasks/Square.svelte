@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { chosenFiles } from '$lib/ui/frame/chosenFiles';
 	import { onDestroy } from 'svelte';
 	import { Camera as CameraIcon, RotateClockwise, RotateCounterclockwise } from 'carbon-icons-svelte';
 	import { flattenedAlong, foundTurn, SURE_TURN, turnOf } from '$lib/core/page/effective';
@@ -343,11 +344,7 @@
 				aria-label="Another picture in its place"
 				tabindex="-1"
 				accept="image/*,application/pdf,.heic,.tif,.tiff"
-				onchange={(e) => {
-					const files = e.currentTarget.files;
-					if (files?.length) uploads.add(files, { replaces: page.id });
-					e.currentTarget.value = '';
-				}}
+				{@attach chosenFiles((files) => uploads.add(files, { replaces: page.id }))}
 			/>
 			<p>
 				{#if sees === 'over'}

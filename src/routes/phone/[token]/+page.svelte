@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { chosenFiles } from '$lib/ui/frame/chosenFiles';
 	import { onMount, untrack } from 'svelte';
 	import { formatDuration } from '$lib/core/rules/dueTime';
 	import Camera from '$lib/ui/camera/Camera.svelte';
@@ -28,10 +29,6 @@
 					? 'Connected to the computer'
 					: 'Connected; the packet is not open on a computer now'
 	);
-
-	function take(files: FileList | null): void {
-		if (files && files.length > 0) uploads.add(files);
-	}
 </script>
 
 <svelte:head><title>Photograph · {store.view.assignment}</title></svelte:head>
@@ -72,10 +69,7 @@
 						type="file"
 						accept="image/*"
 						capture="environment"
-						onchange={(e) => {
-							take(e.currentTarget.files);
-							e.currentTarget.value = '';
-						}}
+						{@attach chosenFiles((files) => uploads.add(files))}
 					/>
 				</label>
 				<p class="note">
@@ -88,10 +82,7 @@
 					type="file"
 					multiple
 					accept="image/*,application/pdf"
-					onchange={(e) => {
-						take(e.currentTarget.files);
-						e.currentTarget.value = '';
-					}}
+					{@attach chosenFiles((files) => uploads.add(files))}
 				/>
 			</label>
 		</div>

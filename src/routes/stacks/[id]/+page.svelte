@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { chosenFiles } from '$lib/ui/frame/chosenFiles';
 	import { onMount, tick, untrack } from 'svelte';
 	import { Button, InlineNotification, Modal, ProgressBar } from 'carbon-components-svelte';
 	import { Checkmark, DocumentAdd, Printer } from 'carbon-icons-svelte';
@@ -59,8 +60,8 @@
 	});
 	const taken = $derived(new Set(heaps.flatMap(({ cut }) => (isNamed(cut) ? cut.person : []))));
 
-	function take(files: FileList | null | undefined): void {
-		if (files && files.length > 0) uploads.add(files);
+	function take(files: Iterable<File> & { readonly length: number } = []): void {
+		if (files.length > 0) uploads.add(files);
 	}
 
 	async function demoStack(): Promise<void> {
@@ -234,10 +235,7 @@
 		accept="image/*,.pdf,.zip,.heic,.heif,.tif,.tiff"
 		aria-label="Files of the stack"
 		tabindex="-1"
-		onchange={(e) => {
-			take(e.currentTarget.files);
-			e.currentTarget.value = '';
-		}}
+		{@attach chosenFiles(take)}
 	/>
 	{#if store.notice}
 		<InlineNotification

@@ -147,7 +147,7 @@ function inHeader(
 		const text = high
 			? []
 			: lines.filter((l) => overlap(l.box, piece.box) > 0.3).flatMap(({ text }) => wordsOf(text));
-		const isLine = piece.text.replace(/[^\p{L}]/gu, '').length >= LINE_LETTERS;
+		const isLine = lettersIn(piece.text) >= LINE_LETTERS;
 		for (const [person, { odds }] of nameOdds([piece], ways)) {
 			const own = high && isSame(person, writer) ? OWN : 1;
 			const isSeen = high || text.some(({ piece: p }) => likest(p, person) >= likeByChance(p) - SEEN_TOO);
@@ -174,7 +174,7 @@ function inText(
 		const high = isHigh(line);
 		let best: { from: number; to: number; confidence: number } | null = null;
 		for (const { piece, from, to, count } of wordsOf(line.text)) {
-			if (piece.replace(/[^\p{L}]/gu, '').length < LEAST_LETTERS) continue;
+			if (lettersIn(piece) < LEAST_LETTERS) continue;
 			for (const person of roster) {
 				const own = isSame(person, writer);
 				// A lone name of somebody else's is a word like any other; so is one that was not written large.
@@ -195,9 +195,13 @@ function chance(likeness: number, piece: string, high: boolean): number {
 	return round(1 / (1 + Math.exp(-28 * margin)));
 }
 
+function lettersIn(text: string): number {
+	return text.replace(/[^\p{L}]/gu, '').length;
+}
+
 /** Up to how much a piece of text is like some name by chance. */
 function likeByChance(piece: string): number {
-	const letters = piece.replace(/[^\p{L}]/gu, '').length;
+	const letters = lettersIn(piece);
 	return letters < 5 ? 0.85 : letters < 9 ? 0.76 : 0.68;
 }
 
@@ -219,7 +223,7 @@ function isUnexplained(
 	{ labels }: Pick<PageReading, 'labels'>,
 	known: readonly string[]
 ): boolean {
-	const words = text.split(/[\s.,:;/]+/).filter((w) => w.replace(/[^\p{L}]/gu, '').length >= LEAST_LETTERS);
+	const words = text.split(/[\s.,:;/]+/).filter((w) => lettersIn(w) >= LEAST_LETTERS);
 	if (words.length === 0 || box[2] - box[0] > WIDE) return false;
 	const firstLabel = Math.min(
 		1,

@@ -77,9 +77,10 @@ export function findFills(page: Picture, light: Illumination): Fills | null {
 	// Blocks at a rim are partly filled, and were smoothed with those beside them.
 	const covered = dilate(fills, 2);
 	const known = covered.data.map((v) => 1 - v);
+	// The three planes are of one size.
+	const share = resizeFloat(covered, light.green.width, light.green.height).data;
 	const bridged = (plane: FloatPlane, c: number): FloatPlane => {
 		const under = resizeFloat(spanned(small[c]!, known), plane.width, plane.height).data;
-		const share = resizeFloat(covered, plane.width, plane.height).data;
 		const data = plane.data.map((v, i) => v + (under[i]! - v) * share[i]!);
 		return { ...plane, data };
 	};

@@ -2,18 +2,14 @@ import { randomBytes } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { hashPassword } from '../src/lib/server/access/password';
-import { openServices } from '../src/lib/server/services/services';
 import type { PacketView } from '../src/lib/server/view/packetView';
 import { addAssignment } from '../src/lib/server/store/assignments';
-import { addCourse, enrol } from '../src/lib/server/store/courses';
-import { foundSchool } from '../src/lib/server/store/school';
-import { addPerson } from '../src/lib/server/store/people';
 import { hands } from '../demo/generator/hands';
 import { photograph } from '../demo/generator/photograph';
 import { writtenPage } from '../demo/generator/writtenPage';
 import sharp from 'sharp';
-import { PASSWORD, serve } from './served';
+import { withSchool } from './school';
+import { serve } from './served';
 
 // `./membrana bench load [STUDENTS] [MINUTES]`: a class hands in at once. Each student has a browser that listens,
 // fetches its view and its thumbnails, brings six photographs and edits now and then. Loopback only, bounded in time.
@@ -296,23 +292,15 @@ async function draw({ photographs, size }: Load): Promise<Buffer[]> {
 }
 
 /** A course with so many students in an empty folder; returns its assignment. */
-async function fill(folder: string, students: number): Promise<string> {
-	const services = await openServices({ MEMBRANA_DATA: folder });
-	const { db } = services;
-	const passwordHash = await hashPassword(PASSWORD);
-	await foundSchool(db, { kind: 'school', name: 'Alder Fen Field School' });
-	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
-	const teacher = await addPerson(db, { login: 't', given: 'T', family: 'Teacher', passwordHash });
-	await enrol(db, course, teacher, 'teacher');
-	for (let i = 0; i < students; i++) {
-		const person = { login: `s${i}`, given: `Given${i}`, family: `Family${i}`, passwordHash };
-		await enrol(db, course, await addPerson(db, person), 'student');
-	}
+function fill(folder: string, students: number): Promise<string> {
+	const pupils = Array.from({ length: students }, (_, i) => ({
+		login: `s${i}`,
+		given: `Given${i}`,
+		family: `Family${i}`
+	}));
 	const questions = Array.from({ length: 6 }, (_, i) => ({ label: String(i + 1) }));
 	const sheet = { title: 'Worksheet 9', course: 'HY-2', questions };
-	const assignment = await addAssignment(db, course, sheet, teacher);
-	await services.close();
-	return assignment;
+	return withSchool(folder, pupils, ({ db }, { course, teacher }) => addAssignment(db, course, sheet, teacher));
 }
 
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));

@@ -116,6 +116,9 @@ if (what === 'fit' && reading)
 	await reading((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 30), Number(rest[3] ?? 410_000), print);
 if (what === 'frames') benchFrames(Number(rest[0] ?? 40), Number(rest[1] ?? 1001), print);
 if (what === 'fills') benchFills(Number(rest[0] ?? 4), Number(rest[1] ?? 640_001), print);
+// Starts the built application and a browser.
+if (what === 'stack-screen')
+	await (await import('./stackScreen')).benchStackScreen(Number(rest[0] ?? 600), print);
 if (what === 'pile') await benchPile(Number(rest[0] ?? 180), print);
 // On pictures that do not come with the project.
 if (what === 'real') await benchReal(rest[0] ?? '.', print);

@@ -1,14 +1,10 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { hashPassword } from '../src/lib/server/access/password';
-import { openServices } from '../src/lib/server/services/services';
 import { addAssignment } from '../src/lib/server/store/assignments';
-import { addCourse, enrol } from '../src/lib/server/store/courses';
-import { addPerson } from '../src/lib/server/store/people';
-import { foundSchool } from '../src/lib/server/store/school';
 import type { PacketView } from '../src/lib/server/view/packetView';
-import { PASSWORD, serve } from './served';
+import { withSchool } from './school';
+import { serve } from './served';
 import { feed, type FedPage } from './stacks/feed';
 import { sampleStack, type SampleStack } from './stacks/sampleStack';
 
@@ -104,19 +100,12 @@ async function upload(
 }
 
 /** A course with the stack's class in an empty folder; returns its assignment. */
-async function fill(folder: string, { roster, sheet }: SampleStack): Promise<string> {
-	const services = await openServices({ MEMBRANA_DATA: folder, MEMBRANA_JOBS: 'off' });
-	const { db } = services;
-	await foundSchool(db, { kind: 'school', name: 'Alder Fen Field School' });
-	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
-	const passwordHash = await hashPassword(PASSWORD);
-	const teacher = await addPerson(db, { login: 't', given: 'Maren', family: 'Oskamp', passwordHash });
-	await enrol(db, course, teacher, 'teacher');
-	for (const { sourcedId, givenName: given, familyName: family } of roster) {
-		const pupil = { login: sourcedId, given, family, identifier: sourcedId, passwordHash };
-		await enrol(db, course, await addPerson(db, pupil), 'student');
-	}
-	const assignment = await addAssignment(db, course, sheet, teacher);
-	await services.close();
-	return assignment;
+function fill(folder: string, { roster, sheet }: SampleStack): Promise<string> {
+	const pupils = roster.map(({ sourcedId, givenName, familyName }) => ({
+		login: sourcedId,
+		given: givenName,
+		family: familyName,
+		identifier: sourcedId
+	}));
+	return withSchool(folder, pupils, ({ db }, { course, teacher }) => addAssignment(db, course, sheet, teacher));
 }

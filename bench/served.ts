@@ -86,13 +86,24 @@ async function family(pid: number): Promise<number[]> {
 }
 
 async function memoryOf(pid: number): Promise<number> {
-	const all = await Promise.all(
-		(await family(pid)).map(async (one) => {
-			const status = await readFile(`/proc/${one}/smaps_rollup`, 'utf8').catch(() => '');
-			return Number(/Pss:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
+	const all = await Promise.all((await family(pid)).map(ownMemory));
+	return all.reduce((a, b) => a + b, 0);
+}
+
+async function ownMemory(pid: number): Promise<number> {
+	const status = await readFile(`/proc/${pid}/smaps_rollup`, 'utf8').catch(() => '');
+	return Number(/Pss:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
+}
+
+/** Memory of the page that holds most, of all that browsers started here show. */
+export async function largestRenderer(): Promise<number> {
+	const sizes = await Promise.all(
+		(await family(process.pid)).map(async (one) => {
+			const command = await readFile(`/proc/${one}/cmdline`, 'latin1').catch(() => '');
+			return command.includes('--type=renderer') ? ownMemory(one) : 0;
 		})
 	);
-	return all.reduce((a, b) => a + b, 0);
+	return Math.max(...sizes);
 }
 
 /** Seconds of processor time: of the main thread, and of all processes, those that ended included. */

@@ -3,11 +3,18 @@ import type * as steps from './steps';
 /** The heavy steps, by name. */
 export type StepName = keyof typeof steps;
 
+const WAITS = ['request', 'person', 'nobody'] as const;
+export type Waits = (typeof WAITS)[number];
+
+/** Whether the one goes before the other. */
+export const goesBefore = (one: StepBudget, other: StepBudget): boolean =>
+	WAITS.indexOf(one.waits) < WAITS.indexOf(other.waits);
+
 export interface StepBudget {
 	/** `pages` work side by side; the `reader` has processes of its own, since its models are large. */
 	readonly lane: 'pages' | 'reader';
-	/** Somebody waits for the answer of a request: goes before what the queue asks for. */
-	readonly urgent: boolean;
+	/** Who waits for it: a request for its answer, a person for what the queue makes, or nobody. Goes in this order. */
+	readonly waits: Waits;
 	/** Seconds of processor time, summed over the process's threads. */
 	readonly cpuSeconds: number;
 	/** Megabytes that the whole process may hold, with its codecs or models loaded. */
@@ -17,15 +24,15 @@ export interface StepBudget {
 const MEGABYTES = 2_500;
 /** Machines differ: the seconds may be set larger or smaller all together. */
 const SCALE = Number(process.env.MEMBRANA_BUDGET_SCALE ?? 1) || 1;
-const pages = (cpuSeconds: number, urgent = false): StepBudget => ({
+const pages = (cpuSeconds: number, waits: Waits = 'person'): StepBudget => ({
 	lane: 'pages',
-	urgent,
+	waits,
 	cpuSeconds: SCALE * cpuSeconds,
 	megabytes: MEGABYTES
 });
-const reader = (cpuSeconds: number): StepBudget => ({
+const reader = (cpuSeconds: number, waits: Waits = 'person'): StepBudget => ({
 	lane: 'reader',
-	urgent: false,
+	waits,
 	cpuSeconds: SCALE * cpuSeconds,
 	megabytes: MEGABYTES
 });
@@ -37,29 +44,29 @@ const reader = (cpuSeconds: number): StepBudget => ({
  */
 export const BUDGETS: Readonly<Record<StepName, StepBudget>> = {
 	takeIn: pages(20),
-	pdfText: pages(20, true),
-	formFields: pages(20, true),
-	readRosterFile: pages(60, true),
+	pdfText: pages(20, 'request'),
+	formFields: pages(20, 'request'),
+	readRosterFile: pages(60, 'request'),
 	unpack: pages(60),
 	prepare: pages(30),
-	flat: pages(30, true),
+	flat: pages(30, 'request'),
 	weigh: pages(60),
 	makeFile: pages(240),
 	matchNames: pages(60),
 	check: pages(60),
-	takeProposed: pages(60, true),
+	takeProposed: pages(60, 'request'),
 	cutStack: pages(240),
 	makeBundle: pages(600),
 	makeBag: pages(600),
-	filePage: pages(20, true),
-	lock: pages(30, true),
-	receipt: pages(20, true),
-	slips: pages(60, true),
-	covers: pages(60, true),
+	filePage: pages(20, 'request'),
+	lock: pages(30, 'request'),
+	receipt: pages(20, 'request'),
+	slips: pages(60, 'request'),
+	covers: pages(60, 'request'),
 	loadReader: reader(60),
 	wholePicture: reader(400),
 	detectOrientation: reader(120),
 	lookAtText: reader(120),
-	readText: reader(240),
+	readText: reader(240, 'nobody'),
 	namesLeft: reader(120)
 };

@@ -37,7 +37,7 @@ afterAll(async () => {
 
 const budget = (change: Partial<StepBudget> = {}): StepBudget => ({
 	lane: 'pages',
-	urgent: false,
+	waits: 'person',
 	cpuSeconds: 30,
 	megabytes: 2000,
 	...change
@@ -106,16 +106,21 @@ describe('a lane of processes', () => {
 		expect(outcomes.map((o) => o.status)).toEqual(['rejected', 'rejected']);
 	}, 90_000);
 
-	it('takes what somebody waits for before what is queued', async () => {
+	it('takes requests before what a person waits for, and that before what nobody waits for', async () => {
 		const order: string[] = [];
 		const note = (name: string) => () => void order.push(name);
+		const one = new Lane({ processes: 1 });
+		const later = (waits: StepBudget['waits'], name: string) =>
+			one.run({ name: 'lock', input: {} } as unknown as Task, budget({ waits })).then(note(name));
 		const all = [
-			run({ after: 150 }),
-			run({ after: 150 }),
-			...['a', 'b', 'c'].map((n) => run({ after: 20 }).then(note(n))),
-			run({ after: 0 }, { urgent: true }).then(note('urgent'))
+			later('nobody', 'begun'),
+			later('nobody', 'text'),
+			later('person', 'page 1'),
+			later('person', 'page 2'),
+			later('request', 'answer')
 		];
 		await Promise.all(all);
-		expect(order.indexOf('urgent')).toBeLessThan(2);
+		await one.close();
+		expect(order).toEqual(['begun', 'answer', 'page 1', 'page 2', 'text']);
 	});
 });

@@ -1,7 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { setPriority } from 'node:os';
 import { nodeBuild } from '../store/nodeBuild';
-import type { StepBudget, StepName } from './budgets';
+import { goesBefore, type StepBudget, type StepName } from './budgets';
 import { useOf } from './processUse';
 
 /** A step's process was ended because it used more than its budget. Trying again will most likely not help. */
@@ -112,7 +112,7 @@ export class Lane {
 		if (this.#closed) return Promise.reject(new CrashError('closed'));
 		return new Promise((done, fail) => {
 			const waiting = { task, budget, done, fail };
-			const behind = budget.urgent ? this.#waiting.findIndex((w) => !w.budget.urgent) : -1;
+			const behind = this.#waiting.findIndex((w) => goesBefore(budget, w.budget));
 			this.#waiting.splice(behind < 0 ? this.#waiting.length : behind, 0, waiting);
 			this.#assign();
 		});

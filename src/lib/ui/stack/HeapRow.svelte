@@ -191,6 +191,8 @@
 	.page {
 		position: relative;
 		display: block;
+		/* Before it is cut, the whole pile is one row. */
+		content-visibility: auto;
 		width: 7.5rem;
 		height: 10.6rem;
 		padding: 0;

@@ -107,5 +107,7 @@ function fill(folder: string, { roster, sheet }: SampleStack): Promise<string> {
 		family: familyName,
 		identifier: sourcedId
 	}));
-	return withSchool(folder, pupils, ({ db }, { course, teacher }) => addAssignment(db, course, sheet, teacher));
+	return withSchool(folder, pupils, ({ db }, { course, teacher }) =>
+		addAssignment(db, course, sheet, teacher)
+	);
 }

@@ -120,6 +120,7 @@ export async function openServices(environment: NodeJS.ProcessEnv = process.env)
 			// Ends what the queue's jobs wait for.
 			await pool.close();
 			await queue.idle();
+			await services.pages.stop();
 			disk.close();
 			// Whoever lives on in this process hears of changes without a connection that is gone.
 			connectEvents(null);

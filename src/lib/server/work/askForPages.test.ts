@@ -38,6 +38,22 @@ describe('asking for what pages lack', () => {
 		expect(asked()).toBe(2);
 	});
 
+	it('asks for nothing once it is stopped, and what was being asked is over by then', async () => {
+		const { db, asked, answer } = counting();
+		const pages = new PageAsker(db, {} as Queue, true);
+		const begun = pages.ensure('p');
+		let isOver = false;
+		void begun.then(() => (isOver = true));
+		await soon();
+		const stopped = pages.stop();
+		await pages.ensure('q');
+		expect(asked()).toBe(1);
+		expect(isOver).toBe(false);
+		answer();
+		await stopped;
+		expect(isOver).toBe(true);
+	});
+
 	it('loses no call, however close to the end of the one before it comes', async () => {
 		for (let microtasks = 0; microtasks < 12; microtasks++) {
 			const { db, asked, answer } = counting();

@@ -25,6 +25,7 @@ export class PageAsker {
 	readonly #asked = new Map<string, number>();
 	/** Packets that lack what was asked for another: the same picture may lie in several. */
 	readonly #alsoWanted = new Map<string, Set<string>>();
+	#stopped = false;
 	readonly #running = new Map<string, { again: boolean; first: string | undefined; done: Promise<void> }>();
 
 	constructor(
@@ -36,6 +37,7 @@ export class PageAsker {
 
 	/** @param first the page that somebody looks at now */
 	ensure(packetId: string, first?: string): Promise<void> {
+		if (this.#stopped) return Promise.resolve();
 		const running = this.#running.get(packetId);
 		if (running) {
 			running.again = true;
@@ -65,6 +67,12 @@ export class PageAsker {
 		const others = this.#alsoWanted.get(once) ?? [];
 		this.#alsoWanted.delete(once);
 		for (const packetId of others) void this.ensure(packetId).catch(console.error);
+	}
+
+	/** Asks for nothing more; resolves when what was being asked has been. */
+	async stop(): Promise<void> {
+		this.#stopped = true;
+		await Promise.allSettled([...this.#running.values()].map(({ done }) => done));
 	}
 
 	#isAsked(once: string): boolean {

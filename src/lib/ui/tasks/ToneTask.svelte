@@ -189,7 +189,9 @@
 				</section>
 			{/if}
 			<button class="quiet wide" onclick={() => (reading = true)} title="Key: r"
-				>Read through all {store.packet.strip.length} pages</button
+				>{store.packet.strip.length === 1
+					? 'Read the page through'
+					: `Read through all ${store.packet.strip.length} pages`}</button
 			>
 			<ToneSettings {tone} {set} />
 			<div class="use">

@@ -70,6 +70,7 @@ export class Uploads {
 					throw refusal(400, 'There are characters in the name of this file that cannot be kept. Rename it.');
 				}
 				await this.#needRoom(grant, upload.size ?? 0);
+				this.services.pool.expectPages();
 				const { packetId: packet, personId: by, phoneLinkId } = grant;
 				// Where it goes and who brings it is ours to say, whatever the client says.
 				return { metadata: { ...upload.metadata, packet, by, link: phoneLinkId ?? '' } };

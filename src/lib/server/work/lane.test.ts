@@ -79,6 +79,25 @@ describe('a lane of processes', () => {
 		await resting.close();
 	});
 
+	it('keeps as many ready as it is told, has all begin when work is on its way, and lets the others go', async () => {
+		const own = new Lane({ processes: 3, ready: 1, rest: 300 });
+		expect(own.processes).toBe(1);
+		own.expect();
+		own.expect();
+		expect(own.processes).toBe(3);
+		await expect.poll(() => own.processes).toBe(1);
+		// More than stand ready begin when there is work for them, and the last one stays.
+		const task = { name: 'lock', input: { after: 50 } } as unknown as Task;
+		const answers = (await Promise.all([1, 2, 3].map(() => own.run(task, budget())))) as { pid: number }[];
+		expect(new Set(answers.map((a) => a.pid)).size).toBe(3);
+		await expect.poll(() => own.processes).toBe(1);
+		// One that crashed is replaced.
+		const crash = { name: 'lock', input: { crash: true } } as unknown as Task;
+		await expect(own.run(crash, budget())).rejects.toMatchObject({ name: 'CrashError' });
+		await expect.poll(() => own.processes).toBe(1);
+		await own.close();
+	});
+
 	it('does what it is given, in as many processes as it has, binary data included', async () => {
 		const bytes = new Uint8Array([0, 1, 255]);
 		const answers = await Promise.all(Array.from({ length: 6 }, () => run({ say: bytes, after: 30 })));

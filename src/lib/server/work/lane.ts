@@ -71,7 +71,9 @@ export interface LaneOptions {
 	readonly beside?: number;
 	/** Steps back where processors are short (nice(1)). */
 	readonly nice?: number;
-	/** Milliseconds without work after which a process is ended, to give its memory back; never where absent. */
+	/** So many of them always stand ready; all where nothing is said of `rest`, none where it is. */
+	readonly ready?: number;
+	/** Milliseconds without work after which the others are ended, to give their memory back. */
 	readonly rest?: number;
 }
 
@@ -96,9 +98,12 @@ export class Lane {
 	readonly #look: NodeJS.Timeout;
 	#closed = false;
 
+	readonly #ready: number;
+
 	constructor(readonly options: LaneOptions) {
-		// Loading the codecs takes longer than preparing a page: they stand ready.
-		if (options.rest === undefined) while (this.#workers.size < options.processes) this.#start();
+		const { processes, rest } = options;
+		this.#ready = options.ready ?? (rest === undefined ? processes : 0);
+		while (this.#workers.size < this.#ready) this.#start();
 		this.#look = setInterval(() => this.#enforce(), LOOK);
 		this.#look.unref();
 	}
@@ -116,6 +121,11 @@ export class Lane {
 			this.#waiting.splice(behind < 0 ? this.#waiting.length : behind, 0, waiting);
 			this.#assign();
 		});
+	}
+
+	/** Work is on its way: loading the codecs takes longer than preparing a page, so that all begin meanwhile. */
+	expect(): void {
+		while (!this.#closed && this.#workers.size < this.options.processes) this.#restLater(this.#start());
 	}
 
 	/** Has a process begin with this unless there is one. It may be given work meanwhile; nobody waits for the answer. */
@@ -198,15 +208,24 @@ export class Lane {
 			worker.running?.fail(worker.ending ?? new CrashError(signal ?? String(code)));
 			if (this.#closed) return;
 			this.#assign();
-			const isMissing = this.options.rest === undefined && this.#hasRoom();
 			// One that cannot even start is not started as fast as it ends.
-			if (isMissing) setTimeout(() => this.#refill(), 500);
+			if (this.#isMissing()) setTimeout(() => this.#refill(), 500);
 		});
 		return worker;
 	}
 
+	/** Fewer stand ready or work than are to. */
+	#isMissing(): boolean {
+		return this.#staying().length < this.#ready && this.#hasRoom();
+	}
+
+	/** Those that have not stepped back and are not sent away. */
+	#staying(): Worker[] {
+		return [...this.#workers].filter((w) => !w.slow && !w.dismissed);
+	}
+
 	#refill(): void {
-		if (!this.#closed && this.#hasRoom()) {
+		if (!this.#closed && this.#isMissing()) {
 			this.#start();
 			this.#assign();
 		}
@@ -214,13 +233,16 @@ export class Lane {
 
 	/** Gives back what a process that stands ready has kept of its last pictures. */
 	#renew(worker: Worker): void {
-		if (this.options.rest !== undefined || Date.now() - worker.idleSince < FALLOW) return;
+		if (this.#ready === 0 || worker.dismissed || Date.now() - worker.idleSince < FALLOW) return;
 		if ((useOf(worker.process.pid ?? 0)?.megabytes ?? 0) > LEAN) this.#dismiss(worker);
 	}
 
 	#restLater(worker: Worker): void {
 		const { rest } = this.options;
-		if (rest !== undefined) worker.rest = setTimeout(() => this.#dismiss(worker), rest);
+		if (rest === undefined) return;
+		worker.rest = setTimeout(() => {
+			if (this.#staying().length > this.#ready) this.#dismiss(worker);
+		}, rest);
 	}
 
 	/** Ends a process that has nothing to do. Until it has ended it is still there, and must not be given anything. */

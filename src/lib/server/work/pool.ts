@@ -5,7 +5,8 @@ import type * as steps from './steps';
 
 type Steps = typeof steps;
 
-/** After this many milliseconds without work the reader's memory is given back. */
+/** After so many milliseconds without work the memory of processes is given back. */
+const PAGES_REST = 60_000;
 const READER_REST = 120_000;
 /** Answering comes before preparing, and preparing what a person waits for before reading. */
 const PAGES_NICE = 4;
@@ -14,8 +15,9 @@ const READER_NICE = 8;
 /** Processes for heavy computation; neither requests nor the queue ever wait on this thread for it. */
 export class Pool {
 	readonly #lanes = {
-		// One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once.
-		pages: new Lane({ processes: CORES + 1, nice: PAGES_NICE, beside: 4 }),
+		// One more than pages are prepared at once, so that a file is taken in while they are: pages show up at once. One stands
+		// ready for what somebody asks for; the others begin when something is on its way.
+		pages: new Lane({ processes: CORES + 1, ready: 1, rest: PAGES_REST, nice: PAGES_NICE, beside: 4 }),
 		reader: new Lane({ processes: CORES, nice: READER_NICE, rest: READER_REST })
 	};
 
@@ -26,6 +28,11 @@ export class Pool {
 	): Promise<Awaited<ReturnType<Steps[Name]>>> {
 		const budget = BUDGETS[name];
 		return this.#lanes[budget.lane].run({ name, input }, budget) as Promise<Awaited<ReturnType<Steps[Name]>>>;
+	}
+
+	/** Something is on its way that will be prepared. */
+	expectPages(): void {
+		this.#lanes.pages.expect();
 	}
 
 	/** Something is on its way that will be read: the models are loaded meanwhile. */

@@ -1,5 +1,6 @@
 import { photograph, type Photograph } from '../demo/generator/photograph';
 import { Random } from '../demo/generator/random';
+import type { Legibility } from '../src/lib/core/legibility/legibility';
 import { preparePage } from '../src/lib/core/page/preparePage';
 import { flattenLevel } from '../src/lib/core/page/levelLines';
 import { pageSize, RESOLUTION } from '../src/lib/core/page/pageSize';
@@ -22,14 +23,15 @@ const SIDES = [16, 60] as const;
 
 /**
  * Draws areas filled with grey and colour on written pages, photographs them in every situation, and looks whether they
- * come out in colour as they were drawn; and whether any are found on the same pages without them.
+ * come out in colour as they were drawn; whether any are found on the same pages without them; and whether the page is
+ * said to be harder to read for them.
  */
 export function benchFills(each: number, firstSeed: number, print: (line: string) => void): void {
 	const tone = { name: 'colour', evenLight: true, inkWeight: 0 } as const;
 	const curve = toneCurve(tone)!;
-	const sum = { fills: 0, right: 0, white: 0, pages: 0, madeUp: 0 };
+	const sum = { fills: 0, right: 0, white: 0, pages: 0, madeUp: 0, worse: 0, moved: 0 };
 	for (const situation of SITUATIONS) {
-		const row = { fills: 0, right: 0, white: 0, pages: 0, madeUp: 0 };
+		const row = { fills: 0, right: 0, white: 0, pages: 0, madeUp: 0, worse: 0, moved: 0 };
 		for (let i = 0; i < each; i++) {
 			const seed = firstSeed + i * 31 + SITUATIONS.indexOf(situation) * 1009;
 			const spec = situationSpec(situation, seed, [1500, 2000]);
@@ -40,7 +42,12 @@ export function benchFills(each: number, firstSeed: number, print: (line: string
 			row.madeUp += Number(findFills(paper, estimateIllumination(paper)) !== null);
 			const areas = paintAreas(page as Picture & { data: Uint8Array }, new Random(seed + 7));
 			const shot = photograph(page, spec);
-			const { finished } = preparePage(shot.picture, { corners: shot.corners, turn: shot.turn, tone });
+			const prepared = ({ picture, corners, turn }: Photograph) =>
+				preparePage(picture, { corners, turn, tone });
+			const without = prepared(bare).facts.legibility;
+			const { finished, facts } = prepared(shot);
+			row.worse += Number(without.score - facts.legibility.score > WORSE);
+			row.moved += Number(isMoved(facts.legibility) && !isMoved(without));
 			if (finished.holds !== 'colours') throw new Error('A page in colour holds no colours');
 			const flat = flattened(shot);
 			for (const area of areas) {
@@ -59,9 +66,27 @@ export function benchFills(each: number, firstSeed: number, print: (line: string
 	print(`${'all'.padEnd(22)} ${said(sum)}`);
 }
 
-function said(row: { fills: number; right: number; white: number; pages: number; madeUp: number }): string {
-	return `right ${row.right}/${row.fills}, gone white ${row.white}; found on pages without any ${row.madeUp}/${row.pages}`;
+interface Row {
+	readonly fills: number;
+	readonly right: number;
+	readonly white: number;
+	readonly pages: number;
+	readonly madeUp: number;
+	readonly worse: number;
+	readonly moved: number;
 }
+
+function said({ fills, right, white, pages, madeUp, worse, moved }: Row): string {
+	return (
+		`right ${right}/${fills}, gone white ${white}; found on pages without any ${madeUp}/${pages}; ` +
+		`said to be harder to read for them ${worse}/${pages}, to have been moved ${moved}`
+	);
+}
+
+/** A page is said to be harder to read from this difference of its score on. */
+const WORSE = 0.05;
+
+const isMoved = ({ places }: Legibility) => places.some((p) => p.reason === 'motion' || p.reason === 'blur');
 
 function flattened({ picture, corners, turn }: Photograph): Picture {
 	const size = pageSize(picture, corners, turn, RESOLUTION);
@@ -72,7 +97,7 @@ function flattened({ picture, corners, turn }: Photograph): Picture {
 type Area = readonly [x0: number, y0: number, x1: number, y1: number];
 
 /** Paints two areas over a page, a rectangle and an ellipse, each in a colour of its own. */
-function paintAreas(page: Picture & { data: Uint8Array }, random: Random): Area[] {
+export function paintAreas(page: Picture & { data: Uint8Array }, random: Random): Area[] {
 	const { width, height, channels, data } = page;
 	return [0, 1].map((half) => {
 		const [w, h] = [0, 1].map(() => random.between(...SIDES) * SCALE) as [number, number];

@@ -300,7 +300,9 @@ function fill(folder: string, students: number): Promise<string> {
 	}));
 	const questions = Array.from({ length: 6 }, (_, i) => ({ label: String(i + 1) }));
 	const sheet = { title: 'Worksheet 9', course: 'HY-2', questions };
-	return withSchool(folder, pupils, ({ db }, { course, teacher }) => addAssignment(db, course, sheet, teacher));
+	return withSchool(folder, pupils, ({ db }, { course, teacher }) =>
+		addAssignment(db, course, sheet, teacher)
+	);
 }
 
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));

@@ -18,7 +18,7 @@ export default async function start(): Promise<() => Promise<void>> {
 			() => false
 		);
 		if (up) break;
-		if (i > 1200 || demo.exitCode !== null) throw new Error('The demo did not start.');
+		if (i > 4000 || demo.exitCode !== null) throw new Error('The demo did not start.');
 		await new Promise((done) => setTimeout(done, 100));
 	}
 	return async () => {

@@ -35,18 +35,10 @@ export async function startProgram(
 	let output = '';
 	child.stderr.on('data', (chunk: Buffer) => (output += chunk.toString()));
 	const gone = new Promise<void>((done) => child.on('exit', () => done()));
-	let up = false;
-	for (let i = 0; i < 300 && !up && child.exitCode === null; i++) {
-		up = await fetch(`${address}/sign-in`).then(
-			(r) => r.ok,
-			() => false
-		);
-		if (!up) await pause(100);
-	}
-	if (!up) {
-		child.kill('SIGKILL');
-		throw new Error(`The server did not start: ${output}`);
-	}
+	const hasEnded = () => child.exitCode !== null || child.signalCode !== null;
+	const answers = async () => hasEnded() || (await fetch(`${address}/sign-in`)).ok;
+	await until(answers).catch(() => child.kill('SIGKILL'));
+	if (hasEnded() || child.killed) throw new Error(`The server did not start: ${output}`);
 	return {
 		address,
 		process: child,

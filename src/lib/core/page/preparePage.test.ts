@@ -33,6 +33,19 @@ function plane(result: ReturnType<typeof prepared>): Plane {
 /** Fraction of samples that are white paper. */
 const whiteShare = ({ data }: Plane) => data.reduce((n, v) => n + (v > 235 ? 1 : 0), 0) / data.length;
 
+type Shot = ReturnType<typeof testPhotograph>;
+
+/** The page with a violet bar painted over a part of it. */
+function withBar(page: ReturnType<typeof testPage>): ReturnType<typeof testPage> {
+	const { width, height, channels, data } = page.picture;
+	const picture = { ...page.picture, data: data.slice() };
+	for (let y = Math.round(0.62 * height); y < 0.8 * height; y++) {
+		for (let x = Math.round(0.3 * width); x < 0.55 * width; x++)
+			picture.data.set([96, 64, 160], (y * width + x) * channels);
+	}
+	return { ...page, picture };
+}
+
 describe('preparePage', () => {
 	it('makes an A4 page upright, with a resolution its source can hold', () => {
 		const { facts } = prepared(3, {}, { lies: 90 });
@@ -141,6 +154,23 @@ describe('legibility', () => {
 			expect([shadow, prepared(50, squared, { shadow }).facts.blank]).toEqual([shadow, true]);
 		}
 		expect(prepared(50, { ...squared, name: 'Ilka Brandsma' }, { shadow: 0.8 }).facts.blank).toBe(false);
+	});
+
+	it('takes the rims of filled areas for no writing, in every tone', () => {
+		const bare = { blocks: [], name: undefined, pageNumber: undefined };
+		const [written, barred, empty] = [testPage(34), withBar(testPage(34)), withBar(testPage(34, bare))].map(
+			(page) => testPhotograph(page, { size: [1200, 1600] })
+		) as [Shot, Shot, Shot];
+		const look = ({ picture, corners, turn }: Shot, name: ToneName) =>
+			preparePage(picture, { corners, turn, tone: { ...DEFAULT_TONE, name } }).facts.legibility;
+		for (const name of TONES) {
+			const before = look(written, name);
+			const { score, places } = look(barred, name);
+			expect([name, before.places, places]).toEqual([name, [], []]);
+			expect(score).toBeGreaterThan(before.score - 0.03);
+			// Nothing else is on it: whether something was to be read there nobody knows.
+			expect(look(empty, name)).toMatchObject({ verdict: 'doubtful', reasons: ['no-writing'] });
+		}
 	});
 
 	it('says that too few pixels are too few', () => {

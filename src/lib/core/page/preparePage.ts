@@ -4,6 +4,7 @@ import { measureLegibility } from '../legibility/measureLegibility';
 import { verdictOf, type Legibility } from '../legibility/legibility';
 import { paperNoise } from '../legibility/paperNoise';
 import { coverageInEvenLight } from '../legibility/shadowEdges';
+import { withoutRims } from '../legibility/withoutRims';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
 import { evenlyLit, flattenLevel, leanInside } from './levelLines';
@@ -151,10 +152,9 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flattened = performance.now();
 	const light = estimateIllumination(flat);
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
-	const { strips = [] } = settings;
-	const fills = keepsFills(settings.tone) || strips.length > 0 ? findFills(flat, light) : null;
+	const fills = findFills(flat, light);
 	// Nothing of a filled area shows through a strip that is laid over it.
-	layStrips(flat, fills?.light ?? light, shape, strips);
+	layStrips(flat, fills?.light ?? light, shape, settings.strips ?? []);
 	const toneLight = fills && keepsFills(settings.tone) ? fills.light : light;
 	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, toneLight) : { grey: evenGrey(flat, toneLight) };
@@ -174,18 +174,20 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	// Ruling that is seen is no trace of anything else.
 	const isClean = seen.bare ? seen.ruled || !faint?.hasTraces : writing.bare;
 	const bare = blank && isClean && noise < DROWNING;
+	const letters = fills ? withoutRims(writing, fills.rims) : writing;
+	const nothingLeft = letters !== writing && letters.coverage < BLANK_COVERAGE;
 	const measured = measureLegibility({
-		writing,
+		writing: letters,
 		grey: looked.grey,
 		sourceDotsPerInch: size.sourceDotsPerInch,
 		dotsPerInch: size.dotsPerInch,
 		flat,
-		light: light.green,
+		light: (fills?.light ?? light).green,
 		quantisation: picture.quantisation,
 		noise,
 		cutOff: settings.cutOff ?? false
 	});
-	const legibility = blank && !bare ? { ...measured, ...UNSEEN } : measured;
+	const legibility = (blank || nothingLeft) && !bare ? { ...measured, ...UNSEEN } : measured;
 	const facts: PageFacts = {
 		width: size.width,
 		height: size.height,

@@ -1,5 +1,5 @@
 import { components } from '../raster/components';
-import { dilate } from '../raster/greyMorphology';
+import { dilate, erode } from '../raster/greyMorphology';
 import { resizeFloat } from '../raster/floatPlane';
 import { median } from '../raster/percentile';
 import type { FloatPlane, Picture } from '../raster/picture';
@@ -23,6 +23,8 @@ const LEAST_BLOCKS = 9;
 /** What covers more of a page than this is the paper itself, as where bright surroundings show beside it, unless it has several colours. */
 const MOST_OF_PAGE = 0.5;
 const SEVERAL_COLOURS = 0.1;
+/** Blocks inside of a fill up to which light was smoothed with that around it. */
+const SMOOTHED = 4;
 /** Places along a rim that are looked at. */
 const PLACES = 120;
 /** Rows or columns of pixels that are looked at in one place of a rim. */
@@ -36,6 +38,8 @@ export interface Fills {
 	readonly light: Illumination;
 	/** Whether one of them has a colour. */
 	readonly isColoured: boolean;
+	/** In blocks of the page, 1 where one of them ends. */
+	readonly rims: FloatPlane;
 }
 
 /**
@@ -86,9 +90,12 @@ export function findFills(page: Picture, light: Illumination): Fills | null {
 	};
 	return {
 		light: { red: bridged(light.red, 0), green: bridged(light.green, 1), blue: bridged(light.blue, 2) },
-		isColoured: tinted.some((v, i) => v > 0 && fills.data[i]! > 0)
+		isColoured: tinted.some((v, i) => v > 0 && fills.data[i]! > 0),
+		rims: { width, height, data: difference(covered.data, erode(fills, SMOOTHED).data) }
 	};
 }
+
+const difference = (a: Float32Array, b: Float32Array) => a.map((v, i) => v - b[i]!);
 
 /**
  * Each value as a share of the lowest pass over which one gets from there to the rim of the plane: 1 where it is a way

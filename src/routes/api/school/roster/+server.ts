@@ -1,5 +1,6 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { administrator } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { orSay } from '$lib/server/edge/said';
 import { previewRoster, receiveRoster, takeRoster } from '$lib/server/roster/bringRoster';
 import { rosterZip } from '$lib/server/roster/exportRoster';
@@ -22,6 +23,6 @@ export const GET: RequestHandler = async ({ locals }) => {
 	const zip = await rosterZip((await services()).db);
 	if (zip.length === 0) error(404, 'There is nothing here.');
 	return new Response(zip as BodyInit, {
-		headers: { 'content-type': 'application/zip', 'content-disposition': 'attachment; filename="roster.zip"' }
+		headers: { 'content-type': 'application/zip', 'content-disposition': asFile('roster.zip') }
 	});
 };

@@ -1,8 +1,10 @@
 import { json, type RequestHandler } from '@sveltejs/kit';
 import { csvFormat } from 'd3-dsv';
 import { boardTable } from '$lib/core/board/boardTable';
+import { safeName } from '$lib/core/naming/namePattern';
 import { asCells } from '$lib/core/text/csvCells';
 import { assignmentToTeach } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { services } from '$lib/server/services/services';
 import { boardView } from '$lib/server/view/boardView';
 
@@ -15,7 +17,7 @@ export const GET: RequestHandler = async ({ params, locals, url }) => {
 	return new Response(`${csvFormat(boardTable(board).map(asCells))}\n`, {
 		headers: {
 			'content-type': 'text/csv; charset=utf-8',
-			'content-disposition': 'attachment; filename="board.csv"'
+			'content-disposition': asFile(`${safeName(assignment.ruleSheet.title)} board.csv`)
 		}
 	});
 };

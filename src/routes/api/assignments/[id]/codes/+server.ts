@@ -1,7 +1,9 @@
 import type { RequestHandler } from '@sveltejs/kit';
 import { csvFormat } from 'd3-dsv';
+import { safeName } from '$lib/core/naming/namePattern';
 import { asCells } from '$lib/core/text/csvCells';
 import { assignmentToTeach } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { services } from '$lib/server/services/services';
 import { codedPackets } from '$lib/server/store/bundles';
 
@@ -15,7 +17,7 @@ export const GET: RequestHandler = async ({ params, locals }) => {
 	return new Response(`${csvFormat(rows, ['code', 'sourcedId', 'givenName', 'familyName'])}\n`, {
 		headers: {
 			'content-type': 'text/csv; charset=utf-8',
-			'content-disposition': 'attachment; filename="codes.csv"',
+			'content-disposition': asFile(`${safeName(assignment.ruleSheet.title)} codes.csv`),
 			'cache-control': 'private, no-store'
 		}
 	});

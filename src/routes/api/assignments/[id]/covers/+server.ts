@@ -1,5 +1,7 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
+import { safeName } from '$lib/core/naming/namePattern';
 import { assignmentToTeach } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { services } from '$lib/server/services/services';
 import { studentsOf } from '$lib/server/store/courses';
 
@@ -18,7 +20,7 @@ export const GET: RequestHandler = async ({ params, locals }) => {
 	return new Response(pdf as BodyInit, {
 		headers: {
 			'content-type': 'application/pdf',
-			'content-disposition': 'attachment; filename="cover sheets.pdf"',
+			'content-disposition': asFile(`${safeName(assignment.ruleSheet.title)} cover sheets.pdf`),
 			'cache-control': 'private, no-store'
 		}
 	});

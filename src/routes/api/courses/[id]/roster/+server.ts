@@ -1,6 +1,7 @@
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import { COLUMNS, type Column, type Columns } from '$lib/core/roster/columns';
 import { courseToRun } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { orSay } from '$lib/server/edge/said';
 import { previewRoster, receiveRoster, takeRoster } from '$lib/server/roster/bringRoster';
 import { listCsv } from '$lib/server/roster/exportRoster';
@@ -30,7 +31,7 @@ export const GET: RequestHandler = async ({ params, locals }) => {
 	return new Response(await listCsv(db, course.id), {
 		headers: {
 			'content-type': 'text/csv; charset=utf-8',
-			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(safeName(course.code))}.csv`
+			'content-disposition': asFile(`${safeName(course.code)}.csv`)
 		}
 	});
 };

@@ -1,7 +1,9 @@
 import { error, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
+import { safeName } from '$lib/core/naming/namePattern';
 import { memberToLetIn, courseToRun } from '$lib/server/access/access';
 import { invite } from '$lib/server/access/invitations';
+import { asFile } from '$lib/server/edge/asFile';
 import { services } from '$lib/server/services/services';
 import { noteDeed } from '$lib/server/store/deeds';
 import { schoolOf } from '$lib/server/store/school';
@@ -42,6 +44,9 @@ export const POST: RequestHandler = async ({ params, locals, request, url }) => 
 		slips
 	});
 	return new Response(pdf as BodyInit, {
-		headers: { 'content-type': 'application/pdf', 'content-disposition': 'attachment; filename="slips.pdf"' }
+		headers: {
+			'content-type': 'application/pdf',
+			'content-disposition': asFile(`${safeName(course.code)} slips.pdf`)
+		}
 	});
 };

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { error, type RequestHandler } from '@sveltejs/kit';
 import { bundleFor } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { services } from '$lib/server/services/services';
 import { bundlePath } from '$lib/server/vault/derived';
 
@@ -21,8 +22,7 @@ export const GET: RequestHandler = async ({ params, locals, url }) => {
 		headers: {
 			'content-type': file.name.endsWith('.pdf') ? 'application/pdf' : 'application/zip',
 			'content-length': String(file.bytes),
-			// RFC 6266 with the UTF-8 form of RFC 8187.
-			'content-disposition': `${shown ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(file.name)}`,
+			'content-disposition': asFile(file.name, shown),
 			'cache-control': 'private, no-cache'
 		}
 	});

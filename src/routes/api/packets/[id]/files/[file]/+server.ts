@@ -3,6 +3,7 @@ import { Readable } from 'node:stream';
 import { error, json, type RequestHandler } from '@sveltejs/kit';
 import Joi from 'joi';
 import { fileFor } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { services } from '$lib/server/services/services';
 import type { FileRow } from '$lib/server/store/deliveries';
 
@@ -45,8 +46,7 @@ function download(content: BodyInit, file: FileRow, bytes: number, open: boolean
 		headers: {
 			'content-type': file.type === 'pdf' ? 'application/pdf' : 'application/zip',
 			'content-length': String(bytes),
-			// RFC 6266 with the UTF-8 form of RFC 8187.
-			'content-disposition': `${open ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(`${file.name}.${file.type}`)}`,
+			'content-disposition': asFile(`${file.name}.${file.type}`, open),
 			'cache-control': 'private, no-cache'
 		}
 	});

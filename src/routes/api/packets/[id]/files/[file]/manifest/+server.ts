@@ -3,6 +3,7 @@ import { csvFormat } from 'd3-dsv';
 import { manifestRows } from '$lib/core/packet/manifest';
 import { asCells } from '$lib/core/text/csvCells';
 import { fileFor } from '$lib/server/access/access';
+import { asFile } from '$lib/server/edge/asFile';
 import { fileManifest } from '$lib/server/view/fileManifest';
 import { services } from '$lib/server/services/services';
 
@@ -24,7 +25,7 @@ export const GET: RequestHandler = async ({ params, locals, url }) => {
 	return new Response(text, {
 		headers: {
 			'content-type': isCsv ? 'text/csv; charset=utf-8' : 'application/json',
-			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${file.name}.${extension}`)}`,
+			'content-disposition': asFile(`${file.name}.${extension}`),
 			'cache-control': 'private, no-cache'
 		}
 	});

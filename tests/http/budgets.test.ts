@@ -46,12 +46,13 @@ it('PDFs that never come to an end stop nobody else, are stopped twice and no mo
 	const ilka = await Client.signIn(app.address, 'ilka');
 	const tobias = await Client.signIn(app.address, 'tobias');
 	const [hers, his] = [await ilka.openPacket(assignment), await tobias.openPacket(assignment)];
+	// Drawn before: drawing takes as long as some of the others' time does.
+	const photograph = await jpeg(testPhotograph(testPage(3), { seed: 3, size: [900, 1200] }).picture, 90);
 	for (const n of [1, 2]) await send(ilka, hers, `bomb ${n}.pdf`, nestedForms(10 + n));
 	const memory: number[] = [];
 	const watch = setInterval(() => memory.push(Math.max(0, ...workers())), 200);
 	// While all of them are at it, another student's photograph is prepared.
 	await until(async () => (await ilka.json<PacketView>(`/api/packets/${hers}`)).packet.strip.length > 0);
-	const photograph = await jpeg(testPhotograph(testPage(3), { seed: 3, size: [900, 1200] }).picture, 90);
 	await send(tobias, his, 'mine.jpg', photograph);
 	await until(async () => {
 		const view = await tobias.json<PacketView>(`/api/packets/${his}`);

@@ -421,12 +421,13 @@
 									>
 										{#if thumb}<img src={thumb} alt="" loading="lazy" draggable="false" />{/if}
 									</button>
+									<span class="reason">{ASIDE[reason]}</span>
 									<button
 										class="textual"
 										disabled={!chosen}
 										title="Into the chosen packet"
-										onclick={() => chosen && edit(moveTo(store.packet, page, chosen))}
-										>{ASIDE[reason]}: put in</button
+										aria-label="Put in, {ASIDE[reason].toLowerCase()}"
+										onclick={() => chosen && edit(moveTo(store.packet, page, chosen))}>Put in</button
 									>
 								</li>
 							{/each}
@@ -597,6 +598,13 @@
 		border: 1px solid var(--rule);
 		background: var(--white);
 		cursor: pointer;
+	}
+	.tray li {
+		display: grid;
+		justify-items: start;
+	}
+	.reason {
+		color: var(--ink-soft);
 	}
 	.aside img {
 		width: 100%;

@@ -2,10 +2,9 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { summarise, type PacketSummary } from '../src/lib/core/board/summarise';
-import { EMPTY_PACKET, type Page } from '../src/lib/core/packet/packet';
+import { EMPTY_PACKET } from '../src/lib/core/packet/packet';
 import type { PageReading } from '../src/lib/core/reading/pageReading';
 import { median } from '../src/lib/core/raster/percentile';
-import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import { packetFor, packetHeadFor, picturesFor } from '../src/lib/server/access/access';
 import { boardView } from '../src/lib/server/view/boardView';
 import { checkPacket } from '../src/lib/server/view/checkPacket';
@@ -18,14 +17,15 @@ import { keepFindings } from '../src/lib/server/store/findings';
 import { migrate } from '../src/lib/server/store/migrate';
 import { pagesOf } from '../src/lib/server/store/pageRecords';
 import { pageLacks } from '../src/lib/server/store/pageLacks';
-import { command, openPacket } from '../src/lib/server/store/packets';
+import { openPacket } from '../src/lib/server/store/packets';
 import { addPerson } from '../src/lib/server/store/people';
 import { openPGlite } from '../src/lib/server/store/pglite';
 import { addPrepared } from '../src/lib/server/store/prepared';
 import { addReading } from '../src/lib/server/store/readings';
-import { acceptSource, addSource, setPictureFacts } from '../src/lib/server/store/sources';
+import { setPictureFacts } from '../src/lib/server/store/sources';
 import { PageAsker } from '../src/lib/server/work/askForPages';
 import type { Queue } from '../src/lib/server/work/queue';
+import { addManyPages } from './manyPages';
 import { readPacket, type ReadPage } from './readPacket';
 import { samplePacket } from './packets';
 
@@ -135,28 +135,7 @@ async function somebody(
 	const person = await addPerson(db, { login, given: login, family: 'Amsel', passwordHash: '' });
 	await enrol(db, course, person, 'student');
 	const packet = await openPacket(db, assignment, person);
-	const { id: source } = await addSource(db, {
-		packetId: packet,
-		uploadId: login,
-		name: 'pile.pdf',
-		sha256: Buffer.from(login.padEnd(32, '-')).toString('hex'),
-		bytes: 1000,
-		batch: 0,
-		place: 0
-	});
-	await acceptSource(db, source, { type: 'pdf', pictures: pages, takenAt: null });
-	const all = Array.from({ length: pages }, (_, i): Page => ({
-		id: `p${i}`,
-		source,
-		sourcePage: i,
-		corners: null,
-		turn: null,
-		tone: { ...DEFAULT_TONE, inkWeight: 0.001 * i }
-	}));
-	await command(db, packet, person, null, {
-		kind: 'machine',
-		change: { kind: 'addPages', pages: all, at: 0 }
-	});
+	const { source } = await addManyPages(db, packet, person, login, pages);
 	return { person, packet, source, pages };
 }
 

@@ -2,19 +2,19 @@ import { chromium, type Page } from '@playwright/test';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import type { Page as PacketPage } from '../src/lib/core/packet/packet';
+import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import { encodePreview } from '../src/lib/server/codec/encode';
 import { decodePicture } from '../src/lib/server/codec/picture';
 import type { Services } from '../src/lib/server/services/services';
 import { addAssignment } from '../src/lib/server/store/assignments';
 import { command, openStack } from '../src/lib/server/store/packets';
-import { acceptSource, addSource } from '../src/lib/server/store/sources';
 import { preparedPaths } from '../src/lib/server/vault/derived';
 import { CHROMIUM } from '../tests/browser/chromium';
 import { tasksDuring } from './mainThread';
+import { addManyPages } from './manyPages';
 import { samplePacket } from './packets';
-import { readPacket } from './readPacket';
+import { readPacket, type ReadPage } from './readPacket';
 import { withSchool, type School } from './school';
 import { largestRenderer, serve } from './served';
 
@@ -34,9 +34,12 @@ export async function benchStackScreen(pages: number, print: (line: string) => v
 		given: `Given${i}`,
 		family: `Family${i}`
 	}));
+	const made = samplePacket(20_000);
+	const [specimen] = await readPacket({ ...made, pages: made.pages.slice(0, 1) }, 20_000);
+	const sample = { sheet: made.sheet, specimen: specimen! };
 	const stacks = await withSchool(folder, pupils, async (services, school) => ({
-		uncut: await aStack(services, school, pages, false),
-		cut: await aStack(services, school, pages, true)
+		uncut: await aStack(services, school, sample, pages, false),
+		cut: await aStack(services, school, sample, pages, true)
 	}));
 	const app = await serve(folder, false);
 	const browser = await chromium.launch(CHROMIUM);
@@ -65,7 +68,7 @@ export async function benchStackScreen(pages: number, print: (line: string) => v
 				await measure('five cuts', () => press(page, 'x', 5, 'ArrowRight'));
 				await measure('five undone', () => press(page, 'Control+z', 5));
 				await measure('a page dragged to another packet', () => drag(page));
-				await measure('ten cuts by somebody else', () => elsewhere(page, app.address, stack));
+				await measure('ten cuts by somebody else', () => elsewhere(page, app.address, stack, pages));
 			}
 			print(`  memory of its process: ${(await largestRenderer()).toFixed(0)} MB`);
 			await page.close();
@@ -77,39 +80,24 @@ export async function benchStackScreen(pages: number, print: (line: string) => v
 	}
 }
 
+interface Sample {
+	readonly sheet: RuleSheet;
+	readonly specimen: ReadPage;
+}
+
 /** A stack whose pages are all prepared; cut every few pages, or not yet. */
 async function aStack(
 	{ db, derived }: Services,
 	{ course, teacher, pupils }: School,
+	{ sheet, specimen }: Sample,
 	pages: number,
 	isCut: boolean
 ): Promise<string> {
-	const made = samplePacket(20_000);
-	const [specimen] = await readPacket({ ...made, pages: made.pages.slice(0, 1) }, 20_000);
-	const { shot, facts, picture } = specimen!;
-	const assignment = await addAssignment(db, course, made.sheet, teacher);
+	const { shot, facts, picture } = specimen;
+	const assignment = await addAssignment(db, course, sheet, teacher);
 	const stack = await openStack(db, assignment, teacher);
-	const { id: source } = await addSource(db, {
-		packetId: stack,
-		uploadId: assignment,
-		name: 'pile.pdf',
-		sha256: Buffer.from(assignment.replaceAll('-', '')).toString('hex'),
-		bytes: 1000,
-		batch: 0,
-		place: 0
-	});
-	await acceptSource(db, source, { type: 'pdf', pictures: pages, takenAt: null });
-	const all = Array.from({ length: pages }, (_, i): PacketPage => ({
-		id: `p${i}`,
-		source,
-		sourcePage: i,
-		corners: null,
-		turn: null,
-		tone: { ...DEFAULT_TONE, name: 'greyscale', inkWeight: 0.001 * i }
-	}));
-	const machine = (change: Parameters<typeof command>[4] & { kind: 'machine' }) =>
-		command(db, stack, teacher, null, change);
-	await machine({ kind: 'machine', change: { kind: 'addPages', pages: all, at: 0 } });
+	const tone = { ...DEFAULT_TONE, name: 'greyscale' } as const;
+	const { source, ids } = await addManyPages(db, stack, teacher, assignment, pages, tone);
 	await db.query('update picture set facts = $2::jsonb where source_id = $1', [
 		source,
 		JSON.stringify({ ...picture, readTurn: { turn: 0, confidence: 1 } })
@@ -143,8 +131,11 @@ async function aStack(
 				packet: null
 			}
 		}));
-		const looked = { kind: 'setLooked' as const, pages: all.map((p) => p.id) };
-		await machine({ kind: 'machine', change: { kind: 'together', changes: [...cuts, looked] } });
+		const looked = { kind: 'setLooked' as const, pages: ids };
+		await command(db, stack, teacher, null, {
+			kind: 'machine',
+			change: { kind: 'together', changes: [...cuts, looked] }
+		});
 	}
 	return stack;
 }
@@ -184,7 +175,7 @@ async function drag(page: Page): Promise<void> {
 }
 
 /** Cuts in another window, which this one hears of. */
-async function elsewhere(page: Page, address: string, stack: string): Promise<void> {
+async function elsewhere(page: Page, address: string, stack: string, pages: number): Promise<void> {
 	for (let i = 0; i < 10; i++) {
 		const { version } = (await (await page.request.get(`${address}/api/packets/${stack}`)).json()) as {
 			version: number;
@@ -194,7 +185,7 @@ async function elsewhere(page: Page, address: string, stack: string): Promise<vo
 			data: {
 				kind: 'edit',
 				base: version,
-				change: { kind: 'setCut', page: `p${EACH * (i + 20) + 2}`, person: null }
+				change: { kind: 'setCut', page: `p${Math.max(1, pages - 2 - 7 * i)}`, person: null }
 			}
 		});
 		if (!sent.ok()) throw new Error(`Not cut: ${await sent.text()}`);

@@ -240,3 +240,22 @@ it('takes in as much as an administrator says, from then on, also of what a ZIP 
 	await set('2000');
 	await expect(tobias.beginUpload(packet, 'large.jpg', 20_000_001)).resolves.toContain('/api/uploads/');
 });
+
+it('two that send the same upload at once hear that it goes on or is complete, never that it is gone', async () => {
+	const tobias = await Client.signIn(app.address, 'tobias');
+	const packet = await tobias.openPacket(assignment);
+	const heard = new Set<number>();
+	for (let round = 0; round < 40; round++) {
+		const bytes = Buffer.from(`No picture at all, number ${round}.`);
+		const path = await tobias.beginUpload(packet, `note ${round}.txt`, bytes.length);
+		const send = async (wait: number) => {
+			await pause(wait);
+			return tobias.patchUpload(path, bytes, 0);
+		};
+		const answers = await Promise.all([send(0), send(round % 10), send((round * 3) % 20)]);
+		for (const { status } of answers) heard.add(status);
+		expect(await tobias.uploadOffset(path)).toBe(bytes.length);
+	}
+	expect([...heard].filter((status) => status !== 204 && status !== 400 && status !== 409)).toEqual([]);
+	expect(heard).toContain(204);
+}, 60_000);

@@ -177,8 +177,9 @@ export class Client {
 		return Number(response.headers.get('upload-offset'));
 	}
 
-	async continueUpload(path: string, bytes: Buffer, offset: number, length = bytes.length): Promise<number> {
-		const response = await this.fetch(path, {
+	/** Sends some of an upload from an offset on; the answer is the server's. */
+	patchUpload(path: string, bytes: Buffer, offset: number, length = bytes.length): Promise<Response> {
+		return this.fetch(path, {
 			method: 'PATCH',
 			headers: {
 				'tus-resumable': '1.0.0',
@@ -187,6 +188,10 @@ export class Client {
 			},
 			body: bytes.subarray(offset, Math.min(bytes.length, offset + length)) as BodyInit
 		});
+	}
+
+	async continueUpload(path: string, bytes: Buffer, offset: number, length = bytes.length): Promise<number> {
+		const response = await this.patchUpload(path, bytes, offset, length);
 		if (!response.ok) throw new Error(`The upload broke: ${response.status}`);
 		return Number(response.headers.get('upload-offset'));
 	}

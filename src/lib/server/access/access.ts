@@ -11,7 +11,7 @@ import { bundleById } from '../store/bundles';
 import { studentsAmong } from '../store/board';
 import { returnsOf } from '../store/returns';
 import { troubleById, type TroubleRow } from '../store/troubles';
-import type { UploadGrant, UploadRow, Uploads } from '../vault/uploads';
+import type { UploadGrant, Uploads } from '../vault/uploads';
 import { RateLimit } from './rateLimit';
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
@@ -241,7 +241,7 @@ export async function uploadGrant(
 	locals: App.Locals,
 	uploads: Uploads,
 	{ method, path, search, headers, phoneToken, from }: UploadRequest
-): Promise<{ readonly grant: UploadGrant; readonly upload: UploadRow | null }> {
+): Promise<UploadGrant> {
 	if (search !== '') error(400, 'The address of an upload holds nothing but its number.');
 	if (headers.has('x-http-method-override')) error(400, 'A request is what its method says.');
 	const begins = method === 'POST';
@@ -251,7 +251,7 @@ export async function uploadGrant(
 	const packetId = upload?.packetId ?? packetIn(headers.get('upload-metadata'));
 	const bringer = await bringerFor(db, locals, packetId, phoneToken, from);
 	if (upload && bringer.phoneLinkId !== null && upload.phoneLinkId !== bringer.phoneLinkId) nothingHere();
-	return { grant: { id: upload?.id ?? null, packetId, ...bringer }, upload };
+	return { id: upload?.id ?? null, packetId, ...bringer };
 }
 
 /** The packet out of the tus header `Upload-Metadata: key base64, …`, which names it once. */

@@ -21,7 +21,7 @@ export interface UploadGrant {
 }
 
 /** What is known of an upload: whose it is, and how far. */
-export interface UploadRow {
+interface UploadRow {
 	readonly id: string;
 	readonly packetId: string;
 	readonly phoneLinkId: string | null;
@@ -90,7 +90,23 @@ export class Uploads {
 				headers: { ...TUS, connection: 'close' }
 			});
 		}
-		return this.#grant.run(grant, () => this.#server.handleWeb(request));
+		if (request.method === 'HEAD' && grant.id) await this.settle(grant.id);
+		const complete = await this.#answerOfComplete(request, grant);
+		if (complete) return complete;
+		const answer = await this.#grant.run(grant, () => this.#server.handleWeb(request));
+		// While this waited for its turn, another request may have brought the last bytes: complete is not gone.
+		const isGone = answer.status === 404 || answer.status === 410;
+		return (isGone && (await this.#answerOfComplete(request, grant))) || answer;
+	}
+
+	/** What is said of an upload that is complete and kept, whose bytes are not here any more; null for any other. */
+	async #answerOfComplete({ method }: Request, { id }: UploadGrant): Promise<Response | null> {
+		const kept = id && (await this.find(id))?.kept;
+		if (typeof kept !== 'number') return null;
+		const length = String(kept);
+		const headers = { ...TUS, 'upload-offset': length, 'upload-length': length };
+		if (method === 'HEAD') return new Response(null, { headers });
+		return new Response('This upload is complete already.\n', { status: 409, headers });
 	}
 
 	/** What the protocol offers; the same for everybody. */
@@ -221,12 +237,6 @@ export class Uploads {
 }
 
 const TUS = { 'tus-resumable': '1.0.0', 'cache-control': 'no-store' };
-
-/** The answer to who asks after an upload that was complete and is kept: its bytes are not there any more. */
-export function keptUpload(bytes: number): Response {
-	const length = String(bytes);
-	return new Response(null, { headers: { ...TUS, 'upload-offset': length, 'upload-length': length } });
-}
 
 function short(text: string | null | undefined): string | null {
 	return text ? shorten(text, 80) : null;

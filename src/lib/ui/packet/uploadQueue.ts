@@ -177,7 +177,8 @@ export class UploadQueue {
 				onSuccess: () => done(null),
 				onError: (error) => {
 					const status = error instanceof DetailedError ? error.originalResponse?.getStatus() : undefined;
-					done(refusalOf(status));
+					const isBegun = error instanceof DetailedError && error.originalRequest?.getMethod() === 'PATCH';
+					done(refusalOf(status, isBegun));
 				}
 			});
 			upload.start();
@@ -203,7 +204,8 @@ interface Refusal {
 	readonly final: boolean;
 }
 
-function refusalOf(status: number | undefined): 'line broke' | Refusal {
+/** What an answer means for a file; one that `isBegun` and is not there any more begins again with the next try. */
+function refusalOf(status: number | undefined, isBegun: boolean): 'line broke' | Refusal {
 	switch (status) {
 		case 413:
 			return { problem: 'This file is too large.', final: true };
@@ -211,6 +213,7 @@ function refusalOf(status: number | undefined): 'line broke' | Refusal {
 			return { problem: 'You are signed out. The file is kept here; sign in and it goes on.', final: false };
 		case 404:
 		case 410:
+			if (isBegun) return 'line broke';
 			return { problem: 'This packet cannot be added to any more. The file is kept here.', final: false };
 		case 403:
 			return { problem: 'This page may not send files there. The file is kept here.', final: false };

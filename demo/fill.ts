@@ -59,7 +59,7 @@ export async function fill(services: Services, pictures: string): Promise<void> 
 		file('more/lamp on the page.jpg'),
 		file('more/blank.jpg')
 	]);
-	await edit(services, half.id, ilka, { kind: 'setSeam', seam: seam(half, 0, 0.1, '1') });
+	await edit(services, half.id, ilka, { kind: 'setSeam', seam: seam(half, 0, 0.08, '1') });
 	await edit(services, half.id, ilka, {
 		kind: 'place',
 		page: half.state.strip[3]!,

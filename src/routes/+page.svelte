@@ -280,6 +280,10 @@
 		text-align: right;
 		white-space: nowrap;
 	}
+	/* One under the other, whatever they say. */
+	.open form :global(.bx--btn) {
+		width: 8.5rem;
+	}
 	.open > div {
 		display: flex;
 		justify-content: flex-end;

@@ -88,6 +88,15 @@ export function moveTo(stack: Stack, page: string, target: string): Change | nul
 	]);
 }
 
+/** Puts a page that was set aside into a packet of its own, behind all others. */
+export function asPacket(stack: Stack, page: string): Change | null {
+	if (!stack.tray.some((t) => t.page === page)) return null;
+	return together([
+		{ kind: 'place', page, to: { on: 'strip', index: stack.strip.length } },
+		{ kind: 'setCut', page, person: null }
+	]);
+}
+
 /** Moves a page by one place, over the border of its packet where it stands at one. */
 export function nudge(stack: Stack, page: string, by: 1 | -1): Change | null {
 	const found = at(stack, page);

@@ -5,7 +5,7 @@ import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
 import { packPosterior } from '../reading/packedPosterior';
 import { CLASSES, classOf, NOTHING, type LinePosterior } from '../reading/linePosterior';
 import type { PageReading } from '../reading/pageReading';
-import { cutBefore, give, joinToBefore, moveTo, nudge, setAside, withoutPerson } from './edits';
+import { asPacket, cutBefore, give, joinToBefore, moveTo, nudge, setAside, withoutPerson } from './edits';
 import { inPileOrder } from './feeding';
 import { cutAsProposed, heapsOf, unlooked, whoIs } from './heaps';
 import { matchPersons } from './matchPersons';
@@ -369,6 +369,19 @@ describe('a person’s edits of a stack', () => {
 		]);
 	});
 
+	it('what was set aside becomes a packet of its own, also where no other is left', () => {
+		const without = apply(two, setAside(two, 'p0')!).packet;
+		expect(asPacket(without, 'p1')).toBeNull();
+		expect(shape(apply(without, asPacket(without, 'p0')!).packet)).toEqual([
+			['a', 'p1 p2'],
+			['b', 'p3 p4 p5 p6'],
+			[null, 'p0']
+		]);
+		const nothing = STACK.strip.reduce((now, id) => apply(now, setAside(now, id)!).packet, two);
+		expect(shape(nothing)).toEqual([]);
+		expect(shape(apply(nothing, asPacket(nothing, 'p4')!).packet)).toEqual([[null, 'p4']]);
+	});
+
 	it('what is a person’s goes as a whole, made into a packet or not', () => {
 		expect(did(withoutPerson(two, 'a'))).toEqual([['b', 'p3 p4 p5 p6']]);
 		const made = { ...two, cuts: two.cuts!.map((c) => (c.person === 'b' ? { ...c, packet: 'k' } : c)) };
@@ -412,7 +425,7 @@ describe('a person’s edits of a stack', () => {
 
 	it('whatever is done, no page is lost, and undoing it all gives back what was', () => {
 		const id = fc.constantFrom(...STACK.strip);
-		const acts = fc.array(fc.tuple(fc.integer({ min: 0, max: 6 }), id, id), { maxLength: 25 });
+		const acts = fc.array(fc.tuple(fc.integer({ min: 0, max: 7 }), id, id), { maxLength: 25 });
 		fc.assert(
 			fc.property(acts, (list) => {
 				let now = two;
@@ -425,7 +438,8 @@ describe('a person’s edits of a stack', () => {
 						() => setAside(now, a),
 						() => moveTo(now, a, b),
 						() => nudge(now, a, 1),
-						() => nudge(now, a, -1)
+						() => nudge(now, a, -1),
+						() => asPacket(now, a)
 					][what]!();
 					if (!change) continue;
 					const applied = apply(now, change);

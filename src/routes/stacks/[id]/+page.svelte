@@ -6,7 +6,7 @@
 	import type { Change } from '$lib/core/packet/change';
 	import type { TrayReason } from '$lib/core/packet/packet';
 	import { plural } from '$lib/core/rules/finding';
-	import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
+	import { asPacket, cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
 	import { heapsOf, isNamed, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
 	import Keys from '$lib/ui/frame/Keys.svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
@@ -58,6 +58,13 @@
 	$effect(() => {
 		if (store.current && store.packet.strip.includes(store.current)) chosen = store.current;
 	});
+	/** A page of the packet that takes in what was set aside; null where there is none, or it is made already. */
+	const taking = $derived.by(() => {
+		const heap = heaps.find((h) => chosen !== null && h.pages.includes(chosen));
+		return heap && isOpen(heap) ? chosen : null;
+	});
+	const putIn = (page: string) =>
+		edit(taking ? moveTo(store.packet, page, taking) : asPacket(store.packet, page));
 	const taken = $derived(new Set(heaps.flatMap(({ cut }) => (isNamed(cut) ? cut.person : []))));
 
 	function take(files: Iterable<File> & { readonly length: number } = []): void {
@@ -343,6 +350,12 @@
 		{/each}
 		<div class="sheet">
 			<div class="rows" role="group" aria-label="Packets">
+				{#if heaps.length === 0 && total > 0}
+					<p class="none">
+						Every page is set aside, so that there is no packet. Undo brings them back; or begin one with a page
+						that is set aside.
+					</p>
+				{/if}
 				{#each heaps as heap, i (heap.pages[0])}
 					<HeapRow
 						{heap}
@@ -424,15 +437,17 @@
 									<span class="reason">{ASIDE[reason]}</span>
 									<button
 										class="textual"
-										disabled={!chosen}
-										title="Into the chosen packet"
-										aria-label="Put in, {ASIDE[reason].toLowerCase()}"
-										onclick={() => chosen && edit(moveTo(store.packet, page, chosen))}>Put in</button
+										aria-label="{taking ? 'Put in' : 'Its own packet'}, {ASIDE[reason].toLowerCase()}"
+										onclick={() => putIn(page)}>{taking ? 'Put in' : 'Its own packet'}</button
 									>
 								</li>
 							{/each}
 						</ul>
-						<p class="soft">Put in: into the packet of the chosen page. Or drag it onto a packet.</p>
+						<p class="soft">
+							{taking
+								? 'Put in: into the packet of the chosen page. Or drag it onto a packet.'
+								: 'Choose a page of a packet that is not made yet to put them into it.'}
+						</p>
 					</section>
 				{/if}
 			</aside>
@@ -540,6 +555,11 @@
 	.rows {
 		display: grid;
 		gap: 0.75rem;
+	}
+	.none {
+		max-width: 36rem;
+		padding: 3rem 0;
+		color: var(--ink-soft);
 	}
 	aside {
 		position: sticky;

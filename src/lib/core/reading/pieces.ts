@@ -10,6 +10,8 @@ export interface Piece {
 	readonly leads: boolean;
 	/** Free paper to its right, up to the next piece of its row, in pixels; Infinity where none follows. */
 	readonly after: number;
+	/** Where what is crossed out before it begins, in pixels from the left. */
+	readonly from?: number;
 }
 
 /** Sizes in heights of a letter. What is taller is a drawing, a rule, or lines that run into each other. */

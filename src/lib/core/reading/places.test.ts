@@ -69,11 +69,28 @@ describe('pieces of writing', () => {
 
 describe('places to look at', () => {
 	const placesOf = (list: readonly Component[], lines: readonly [number, number, number, number][] = []) =>
-		findPlaces(boxes(list), lines, [], SIZE[1], LETTER);
+		findPlaces(
+			boxes(list),
+			lines.map((box) => ({ box })),
+			[],
+			SIZE[1],
+			LETTER
+		);
 
 	it('are where lines begin, not the words behind', () => {
 		const found = placesOf([...word(60, 400, 2), ...word(200, 400, 6), ...word(330, 400, 6)]);
 		expect(found.map((p) => p.box[0])).toEqual([60, 200]);
+	});
+
+	it('lie where what is crossed out before them begins, and are shown without it', () => {
+		const [anew] = boxes(word(200, 400, 3));
+		const from = 110;
+		const line = { box: [196, 392, 700, 434] as const, from };
+		const [place, ...more] = findPlaces([{ ...anew!, from }], [line], [], SIZE[1], LETTER);
+		expect(more).toEqual([]);
+		expect(place!.box[0]).toBe(from);
+		expect(place!.crops.length).toBeGreaterThan(1);
+		for (const { box } of place!.crops) expect(box[0]).toBeGreaterThan(180);
 	});
 
 	it('see a line that the detector found and its first word as one place, cut in two ways', () => {

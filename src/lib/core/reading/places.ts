@@ -13,6 +13,12 @@ export interface Place {
 	readonly after: number;
 }
 
+/** A line of writing; `from` is where what is crossed out at its beginning begins, in pixels from the left. */
+export interface LineStart {
+	readonly box: Box;
+	readonly from?: number;
+}
+
 /** Lengths in heights of a letter. */
 const START = 15;
 const NEAR = 1.3;
@@ -33,12 +39,12 @@ const MOST = 160;
  * Where on a page to look for labels and page numbers: wherever a line begins, as the detector of lines sees it and as
  * the ink itself lies, in frames, and everywhere in the header and the foot.
  *
- * @param lines boxes of the lines that a detector found
+ * @param lines what a detector found
  * @param letter usual height of a letter in pixels
  */
 export function findPlaces(
 	pieces: readonly Piece[],
-	lines: readonly Box[],
+	lines: readonly LineStart[],
 	frames: readonly Frame[],
 	height: number,
 	letter: number
@@ -56,15 +62,11 @@ export function findPlaces(
 		];
 		places.push({ box, kind: 'framed', crops, after: 0 });
 	}
-	for (const line of lines) {
-		places.push({
-			box: line,
-			kind: 'line',
-			crops: [{ box: start(line, letter), cleaned: true }],
-			after: Infinity
-		});
+	for (const { box, from } of lines) {
+		const crops = [{ box: start(box, letter), cleaned: true }];
+		places.push({ box: since(from, box), kind: 'line', crops, after: Infinity });
 	}
-	for (const { box, leads, after } of pieces) {
+	for (const { box, leads, after, from } of pieces) {
 		const middle = (box[1] + box[3]) / 2;
 		const outside = middle < HEADER * height || middle > FOOT * height;
 		if (!outside && (!leads || box[3] - box[1] < LEAST_HEIGHT * letter)) continue;
@@ -74,7 +76,7 @@ export function findPlaces(
 		const same = places.find(
 			(p) =>
 				p.kind === 'line' &&
-				Math.abs(p.box[0] - box[0]) < NEAR * letter &&
+				Math.abs(p.box[0] - (from ?? box[0])) < NEAR * letter &&
 				middle > p.box[1] &&
 				middle < p.box[3]
 		);
@@ -94,7 +96,7 @@ export function findPlaces(
 				const row = rowFrom(pieces, box, letter);
 				crops.unshift({ box: start(padded(row, padding), letter), cleaned: true });
 			}
-			places.push({ box, kind, crops, after });
+			places.push({ box: since(from, box), kind, crops, after });
 		}
 	}
 	for (const box of outerRows(pieces, height, letter)) {
@@ -144,6 +146,11 @@ function outerRows(pieces: readonly Piece[], height: number, letter: number): Bo
 		}
 	}
 	return rows.filter((r) => r.count > 1).map((r) => r.box);
+}
+
+/** A box that begins further to the left. */
+function since(from: number | undefined, [x0, ...rest]: Box): Box {
+	return [from ?? x0, ...rest];
 }
 
 /** The beginning of a piece. */

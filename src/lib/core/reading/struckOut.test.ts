@@ -5,10 +5,18 @@ import { strokeThrough, withoutStruckOut } from './struckOut';
 const [WIDTH, HEIGHT] = [400, 60];
 const [LETTER, STROKE] = [20, 3];
 
-/** Letters that stand apart, and a stroke; each `[x0, y0, x1, y1]`, the stroke sloping by `fall` pixels. */
-function field(letters: readonly Box[], stroke?: Box, fall = 0) {
+/**
+ * Letters that stand apart, and a stroke; each `[x0, y0, x1, y1]`, the stroke sloping by `fall` pixels and too faint for
+ * ink between the columns `faint`.
+ */
+function field(letters: readonly Box[], stroke?: Box, fall = 0, faint: readonly [number, number] = [0, 0]) {
 	const labels = new Int32Array(WIDTH * HEIGHT);
-	const put = (x: number, y: number) => (labels[y * WIDTH + x] = 1);
+	const grey = new Uint8Array(WIDTH * HEIGHT).fill(255);
+	const put = (x: number, y: number) => {
+		const isFaint = x >= faint[0] && x < faint[1];
+		grey[y * WIDTH + x] = isFaint ? 200 : 40;
+		if (!isFaint) labels[y * WIDTH + x] = 1;
+	};
 	for (const [x0, y0, x1, y1] of letters) {
 		for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) put(x, y);
 	}
@@ -19,7 +27,7 @@ function field(letters: readonly Box[], stroke?: Box, fall = 0) {
 			for (let y = y0; y < y1; y++) put(x, y + down);
 		}
 	}
-	return { width: WIDTH, height: HEIGHT, labels };
+	return { width: WIDTH, height: HEIGHT, labels, grey };
 }
 
 /** Stems of letters, 12 pixels apart. */
@@ -36,11 +44,28 @@ describe('a word that is crossed out at the beginning of a line', () => {
 		}
 	});
 
+	it('ends where the stroke ends, also where a bit of it is faint or went with a rule', () => {
+		// Between two letters, where nothing but the stroke is.
+		const ink = field(stems(40, 20), [38, 30, 190, 33], 0, [117, 124]);
+		expect(strokeThrough(ink, LINE, LETTER, STROKE)).toBe(190);
+	});
+
+	it('may be short where its stroke sticks out on both sides', () => {
+		const letters = [...stems(43, 4), ...stems(110, 18)];
+		const struck = (to: number) => strokeThrough(field(letters, [38, 30, to, 33]), LINE, LETTER, STROKE);
+		expect(struck(93)).toBe(93);
+		expect(struck(84)).toBeNull();
+	});
+
 	it.each([
 		['writing without a stroke', field(stems(40, 20))],
 		['a stroke as long as a letter is wide', field(stems(40, 20), [38, 30, 62, 33])],
 		['a dash with nothing above or below', field(stems(240, 5), [40, 30, 140, 33])],
 		['a line under the word', field(stems(40, 20), [38, 43, 140, 46])],
+		[
+			'a line under the word that a letter touches',
+			field([...stems(40, 20), [64, 20, 69, 50]], [38, 41, 140, 44])
+		],
 		['a stroke further on in the line', field(stems(40, 20), [120, 30, 220, 33])]
 	])('is none: %s', (_, ink) => {
 		expect(strokeThrough(ink, LINE, LETTER, STROKE)).toBeNull();
@@ -57,8 +82,8 @@ describe('what is crossed out', () => {
 
 	it('is passed over: what stands behind it begins the line', () => {
 		const { pieces, lines } = withoutStruckOut([wrong, right, below, ...others], [LINE], ends, LETTER);
-		expect(pieces).toEqual([{ ...right, leads: true }, below, ...others]);
-		expect(lines).toEqual([[145, 18, 360, 44]]);
+		expect(pieces).toEqual([{ ...right, leads: true, from: 40 }, below, ...others]);
+		expect(lines).toEqual([{ box: [145, 18, 360, 44], from: 40 }]);
 	});
 
 	it('leaves the rest of a piece that holds more', () => {
@@ -69,13 +94,13 @@ describe('what is crossed out', () => {
 			(b) => (b === longer.box ? 130 : null),
 			LETTER
 		);
-		expect(pieces[0]).toEqual({ ...longer, box: [130, 20, 220, 42] });
+		expect(pieces[0]).toEqual({ ...longer, box: [130, 20, 220, 42], from: 40 });
 	});
 
 	it('is ruling where it is seen nearly everywhere, and then nothing is passed over', () => {
 		const all = [wrong, right, below];
 		const { pieces, lines } = withoutStruckOut(all, [LINE], () => 130, LETTER);
 		expect(pieces).toEqual(all);
-		expect(lines).toEqual([LINE]);
+		expect(lines).toEqual([{ box: LINE }]);
 	});
 });

@@ -1,26 +1,39 @@
 import type { Box, Piece } from './pieces';
+import type { LineStart } from './places';
 
-/** Ink of a page by its groups. */
+/** Ink of a page by its groups, and its grey. */
 export interface InkField {
 	readonly width: number;
 	readonly height: number;
 	/** 0 for paper. */
 	readonly labels: Int32Array;
+	readonly grey: Uint8Array;
 }
 
 /** Lengths in heights of a letter: of the shortest stroke that crosses a word out, and how far in it may begin. */
 const SHORTEST = 3.2;
 const BEGINS = 0.8;
-const LONGEST = 12;
-/** A stroke has no gaps longer than this. */
+const LONGEST = 16;
+/** A shorter one sticks out on both sides of what it crosses out, by this: else it may be the bar of a letter. */
+const SHORT = 2;
+const STICKS_OUT = 0.1;
+/** A stroke has no gaps longer than this … */
 const GAP = 0.12;
+/** … but where it is faint, or was taken for a rule: so long at most, and behind it this much of it is seen again. */
+const FAINT_GAP = 1.4;
+const AGAIN = 0.7;
+/** Along this part of it it is seen. */
+const SEEN = 0.88;
+/** Darker than this is no bare paper. */
+const FAINT = 228;
 /** It runs through the middle of the word … */
 const MIDDLE = [0.2, 0.8] as const;
 /** … nearly level … */
-const STEEPEST = 0.2;
-const SLOPES = 20;
-/** … and along this part of it there are letters above or below. */
+const STEEPEST = 0.16;
+const SLOPES = 24;
+/** … and along this part of it there are letters above or below, and along this part below: it is no line under a word. */
 const THROUGH = 0.35;
+const BELOW = 0.2;
 /** Where more places than this seem crossed out, it is ruling. */
 const MOST = 0.5;
 
@@ -32,59 +45,105 @@ const MOST = 0.5;
  * @param stroke usual width of a stroke in pixels
  */
 export function strokeThrough(
-	{ width, height, labels }: InkField,
-	[x0, y0, x1, y1]: Box,
+	{ width, height, labels, grey }: InkField,
+	[x0, y0, , y1]: Box,
 	letter: number,
 	stroke: number
 ): number | null {
 	const unit = Math.max(letter, 0.5 * (y1 - y0));
-	const [from, to] = [Math.max(0, Math.floor(x0 - 0.3 * unit)), Math.min(width, x1, x0 + LONGEST * unit)];
-	if (to - from < SHORTEST * unit) return null;
-	const most = Math.max(2, GAP * unit);
+	const from = Math.max(0, Math.floor(x0 - 0.3 * unit));
+	// A word of its own may be no more than the beginning of what is crossed out.
+	const to = Math.min(width, Math.round(x0 + LONGEST * unit));
+	const gap = Math.max(2, GAP * unit);
+	const clear = Math.ceil(1.5 * stroke);
 	const isInk = (x: number, y: number) => y >= 0 && y < height && labels[y * width + x] !== 0;
-	const onStroke = (x: number, y: number) => isInk(x, y) || isInk(x, y - 1) || isInk(x, y + 1);
-	let best: { begin: number; end: number; at: (x: number) => number } | null = null;
+	const isFaint = (x: number, y: number) => y >= 0 && y < height && grey[y * width + x]! < FAINT;
+	const near = (is: typeof isInk, x: number, y: number) => is(x, y) || is(x, y - 1) || is(x, y + 1);
+	let best: number | null = null;
+	let longest = SHORT * unit;
 	for (let y = Math.round(y0 + MIDDLE[0] * (y1 - y0)); y <= y0 + MIDDLE[1] * (y1 - y0); y++) {
 		for (let s = -SLOPES; s <= SLOPES; s++) {
 			const slope = (STEEPEST * s) / SLOPES;
 			const at = (x: number) => Math.round(y + slope * (x - x0));
 			let begin = from;
-			while (begin < x0 + BEGINS * unit && !onStroke(begin, at(begin))) begin++;
-			let end = begin;
-			for (let x = begin; x < to && x - end <= most; x++) if (onStroke(x, at(x))) end = x + 1;
-			if (end - begin >= SHORTEST * unit && (!best || end - begin > best.end - best.begin))
-				best = { begin, end, at };
+			while (begin < x0 + BEGINS * unit && !near(isInk, begin, at(begin))) begin++;
+			let [end, last, run] = [begin, begin, begin];
+			for (let x = begin; x < to; x++) {
+				if (near(isInk, x, at(x))) {
+					if (x - last > gap) run = x;
+					last = x;
+					if (run === begin || x - run >= AGAIN * unit) end = x + 1;
+				} else if (x - last > gap && (x - end > FAINT_GAP * unit || !near(isFaint, x, at(x)))) break;
+			}
+			if (end - begin > longest && crossesOut(begin, end, at)) {
+				longest = end - begin;
+				best = end;
+			}
 		}
 	}
-	if (!best) return null;
-	const clear = Math.ceil(1.5 * stroke);
-	let beside = 0;
-	for (let x = best.begin; x < best.end; x++) {
-		const y = best.at(x);
-		let found = false;
-		for (let d = clear; d <= unit && !found; d++) found = isInk(x, y - d) || isInk(x, y + d);
-		if (found) beside++;
+	return best;
+
+	/** Whether a stroke is one along its course, with letters on both sides, and is none of a letter. */
+	function crossesOut(begin: number, end: number, at: (x: number) => number): boolean {
+		const length = end - begin;
+		let seen = 0;
+		for (let x = begin; x < end; x++) seen += Number(near(isInk, x, at(x)));
+		if (seen < SEEN * length) return false;
+		let [through, below] = [0, 0];
+		for (let x = begin; x < end; x++) {
+			const under = isBelow(x, at(x), y1);
+			through += Number(under || isAbove(x, at(x)) || isBelow(x, at(x), height));
+			below += Number(under);
+		}
+		if (through < THROUGH * length || below < BELOW * length) return false;
+		if (length >= SHORTEST * unit) return true;
+		for (let k = 0; k < STICKS_OUT * unit; k++) {
+			for (const x of [begin + k, end - 1 - k]) {
+				if (isAbove(x, at(x)) || isBelow(x, at(x), y1)) return false;
+			}
+		}
+		return true;
 	}
-	return beside >= THROUGH * (best.end - best.begin) ? best.end : null;
+	function isAbove(x: number, y: number): boolean {
+		for (let d = clear; d <= unit; d++) if (isInk(x, y - d)) return true;
+		return false;
+	}
+	function isBelow(x: number, y: number, most: number): boolean {
+		for (let d = clear; d <= unit && y + d < most; d++) if (isInk(x, y + d)) return true;
+		return false;
+	}
 }
 
 /**
  * Pieces and lines of a page, from behind what is crossed out at their beginnings on: a label that was written anew
- * stands right behind the wrong one.
+ * stands right behind the wrong one, and begins for the eye where that did (`from`).
  */
 export function withoutStruckOut(
 	pieces: readonly Piece[],
 	lines: readonly Box[],
 	strokeEnd: (box: Box) => number | null,
 	letter: number
-): { readonly pieces: Piece[]; readonly lines: Box[] } {
+): { readonly pieces: Piece[]; readonly lines: LineStart[] } {
 	const ends = new Map<Box, number>();
 	const leading = pieces.filter((p) => p.leads).map((p) => p.box);
 	for (const box of [...leading, ...lines]) {
 		const end = strokeEnd(box);
 		if (end !== null) ends.set(box, end);
 	}
-	if (ends.size > MOST * (leading.length + lines.length)) return { pieces: [...pieces], lines: [...lines] };
+	// The detector's line and its first word begin alike.
+	for (const line of lines) {
+		const word = leading.find(
+			(box) =>
+				ends.has(box) &&
+				Math.abs(box[0] - line[0]) < letter &&
+				(box[1] + box[3]) / 2 > line[1] &&
+				(box[1] + box[3]) / 2 < line[3]
+		);
+		if (word) ends.set(line, Math.max(ends.get(line) ?? 0, ends.get(word)!));
+	}
+	if (ends.size > MOST * (leading.length + lines.length)) {
+		return { pieces: [...pieces], lines: lines.map((box) => ({ box })) };
+	}
 	/** The piece that stands right behind a place in the row of a box. */
 	const behind = ([, y0, , y1]: Box, end: number) =>
 		pieces
@@ -95,23 +154,26 @@ export function withoutStruckOut(
 					Math.min(y1, box[3]) - Math.max(y0, box[1]) > 0.3 * Math.min(y1 - y0, box[3] - box[1])
 			)
 			.sort((a, b) => a.box[0] - b.box[0])[0];
-	const nowLeading = new Set<Piece>();
+	const nowLeading = new Map<Piece, number>();
 	const kept = pieces.flatMap((piece): Piece[] => {
 		const end = ends.get(piece.box);
 		if (end === undefined) return [piece];
-		const [, y0, x1, y1] = piece.box;
-		if (x1 - end > 0.5 * letter) return [{ ...piece, box: [end, y0, x1, y1] }];
+		const [from, y0, x1, y1] = piece.box;
+		if (x1 - end > 0.5 * letter) return [{ ...piece, box: [end, y0, x1, y1], from }];
 		const next = behind(piece.box, end);
-		if (next) nowLeading.add(next);
+		if (next) nowLeading.set(next, from);
 		return [];
 	});
 	return {
-		pieces: kept.map((piece) => (nowLeading.has(piece) ? { ...piece, leads: true } : piece)),
-		lines: lines.map((line) => {
-			const end = ends.get(line);
-			if (end === undefined) return line;
-			const [, y0, x1, y1] = line;
-			return [Math.min(x1 - 1, behind(line, end)?.box[0] ?? end), y0, x1, y1];
+		pieces: kept.map((piece) => {
+			const from = nowLeading.get(piece);
+			return from === undefined ? piece : { ...piece, leads: true, from };
+		}),
+		lines: lines.map((box): LineStart => {
+			const end = ends.get(box);
+			if (end === undefined) return { box };
+			const [from, y0, x1, y1] = box;
+			return { box: [Math.min(x1 - 1, behind(box, end)?.box[0] ?? end), y0, x1, y1], from };
 		})
 	};
 }

@@ -30,6 +30,12 @@ const STRANGER = 0.02;
 const NUMBER_WRITTEN = 0.95;
 const NUMBER_MADE_UP = 0.005;
 const HIGHEST = 40;
+/** How likely a page of a numbered packet is each number, behind each: rows are the number before it, 0 before the first. */
+const FOLLOWS = Array.from({ length: HIGHEST + 1 }, (_, last) =>
+	Float64Array.from({ length: HIGHEST + 1 }, (_, number) => (number === 0 ? 0 : follows(number, last)))
+);
+/** Of packets, so many are of the one who has the packet before: a person brings one. */
+const SAME_AGAIN = 0.005;
 
 /** What a label that does not follow costs, in natural logarithms. */
 const SKIPPED = -1.2;
@@ -69,8 +75,10 @@ export interface Growing {
 	/** With numbers, and without. */
 	readonly numbered: number;
 	readonly unnumbered: number;
+	/** For each number, how likely it is the last page's; 0 before the first page. */
+	readonly position: Float64Array;
+	/** The likeliest of them. */
 	readonly lastNumber: number;
-	readonly used: ReadonlySet<number>;
 	/** How many pages it has, by what is written on them. */
 	readonly total: PageCount | null;
 	readonly rank: number;
@@ -85,6 +93,7 @@ export class PacketLikelihood {
 	readonly #people: number;
 	readonly #hands = new Map<number, number>();
 	readonly #twins = new Map<number, boolean>();
+	readonly #persons = new WeakMap<Growing, Float64Array>();
 
 	constructor(pages: readonly WrittenPage[], ranked: readonly Answerable[], habits: Habits, people: number) {
 		this.#pages = pages;
@@ -108,8 +117,8 @@ export class PacketLikelihood {
 			names: NAME_RATES.map(() => new Float64Array(this.#people + 1)),
 			numbered: 0,
 			unnumbered: 0,
+			position: Float64Array.from({ length: HIGHEST + 1 }, (_, number) => Number(number === 0)),
 			lastNumber: 0,
-			used: new Set(),
 			total: null,
 			rank: -1,
 			heading: false
@@ -190,6 +199,27 @@ export class PacketLikelihood {
 		});
 	}
 
+	/**
+	 * How much likelier one packet lies behind another than if whose they are had nothing to do with each other, as a
+	 * logarithm: hardly ever are both one person's.
+	 */
+	behind(before: Growing, next: Growing): number {
+		const [a, b] = [this.#personsOf(before), this.#personsOf(next)];
+		let same = 0;
+		for (let p = 0; p < this.#people; p++) same += a[p]! * b[p]!;
+		return Math.log(1 - same + same * Math.min(1, SAME_AGAIN * this.#people));
+	}
+
+	#personsOf(packet: Growing): Float64Array {
+		let persons = this.#persons.get(packet);
+		if (!persons) {
+			const names = this.namesOf(packet);
+			const all = logSum(names);
+			this.#persons.set(packet, (persons = names.map((name) => Math.exp(name - all))));
+		}
+		return persons;
+	}
+
 	/** For each habit of naming, the logarithm of how likely the packet is with it. */
 	habitsOf({ names }: Growing): number[] {
 		return names.map((n, h) => logSum(n) - Math.log(this.#people + 1) + Math.log(this.#habits.named[h]!));
@@ -260,25 +290,35 @@ export class PacketLikelihood {
 		return before.map((value, p) => value + Math.log(rate * (names[p] ?? 1) + (1 - rate) + wrong));
 	}
 
-	#number({ numbers, totals }: WrittenPage, packet: Growing) {
-		const { lastNumber, used, total } = packet;
-		let all = 1 - NUMBER_WRITTEN;
-		let best = { number: lastNumber + 1, weight: all, read: false };
-		for (const [number, likely] of numbers) {
-			const said = totals.get(number);
+	/**
+	 * Which page of its packet this is, is carried on as likelihoods of all numbers, so that one that was misread does not
+	 * lead those behind it astray.
+	 */
+	#number({ numbers, totals }: WrittenPage, { position: before, total, numbered, unnumbered }: Growing) {
+		const position = new Float64Array(HIGHEST + 1);
+		for (let last = 0; last <= HIGHEST; last++) {
+			const share = before[last]!;
+			if (share < 1e-9) continue;
+			const row = FOLLOWS[last]!;
+			for (let n = 1; n <= HIGHEST; n++) position[n]! += share * row[n]!;
+		}
+		let all = 0;
+		let lastNumber = 1;
+		for (let n = 1; n <= HIGHEST; n++) {
+			const said = totals.get(n);
 			const fits =
 				total && said ? ifSo(total.chance * said.chance, said.of === total.of ? COUNT.same : COUNT.other) : 0;
-			const weight = NUMBER_WRITTEN * likely * Math.exp(fits) * follows(number, lastNumber, used);
-			all += weight;
-			if (weight > best.weight) best = { number, weight, read: true };
+			position[n]! *= 1 - NUMBER_WRITTEN + NUMBER_WRITTEN * (numbers.get(n) ?? 0) * Math.exp(fits);
+			all += position[n]!;
+			if (position[n]! > position[lastNumber]!) lastNumber = n;
 		}
 		return {
-			numbered: packet.numbered + Math.log(all),
+			numbered: numbered + Math.log(all),
 			unnumbered:
-				packet.unnumbered + Math.log(1 - NUMBER_MADE_UP + (NUMBER_MADE_UP * sum(numbers.values())) / HIGHEST),
-			lastNumber: Math.max(lastNumber, best.number),
-			used: new Set([...used, best.number]),
-			total: agreed(total, best.read ? (totals.get(best.number) ?? null) : null)
+				unnumbered + Math.log(1 - NUMBER_MADE_UP + (NUMBER_MADE_UP * sum(numbers.values())) / HIGHEST),
+			position: position.map((p) => p / all),
+			lastNumber,
+			total: agreed(total, totals.get(lastNumber) ?? null)
 		};
 	}
 
@@ -353,11 +393,10 @@ function agreed(known: PageCount | null, said: PageCount | null): PageCount | nu
 	return { of: known.of, chance: 1 - (1 - known.chance) * (1 - said.chance) };
 }
 
-/** How likely a page of a numbered packet carries a number, after those that were there. */
-function follows(number: number, last: number, used: ReadonlySet<number>): number {
+/** How likely a page of a numbered packet is a number, behind another. */
+function follows(number: number, last: number): number {
 	if (number === last + 1) return 0.85;
-	if (used.has(number)) return 0.002;
-	return number > last ? 0.06 * 0.5 ** (number - last - 2) + 0.0005 : 0.01;
+	return number > last ? 0.06 * 0.5 ** (number - last - 2) + 0.0005 : 0.003;
 }
 
 export function logSum(values: ArrayLike<number>): number {

@@ -1,10 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Growing, PacketLikelihood } from './packetLikelihood';
-import { segment } from './segment';
+import { segment, TEMPERED } from './segment';
 
 /** Judges runs of pages by a table of its own; a packet may take a page in as its own or as somebody else's. */
-function judgeBy(value: (own: readonly number[], strays: readonly number[]) => number, between = 0) {
+function judgeBy(
+	value: (own: readonly number[], strays: readonly number[]) => number,
+	between = 0,
+	apart: (before: readonly number[], next: readonly number[]) => number = () => 0
+) {
 	const grown = (own: readonly number[], strays: readonly number[], last: number) =>
 		({ own, strays, last }) as unknown as Growing;
 	return {
@@ -14,6 +18,7 @@ function judgeBy(value: (own: readonly number[], strays: readonly number[]) => n
 			grown(own, [...strays, next], next)
 		],
 		between: () => between,
+		behind: (a: Growing, b: Growing) => apart(a.own, b.own),
 		open: ({ own, strays }: Growing) => value(own, strays),
 		whole: ({ own, strays, last }: Growing) => (strays.at(-1) === last ? -Infinity : value(own, strays))
 	} as unknown as PacketLikelihood;
@@ -45,14 +50,29 @@ describe('where packets end', () => {
 	it('is the likeliest of all ways to part the pages', () => {
 		fc.assert(
 			fc.property(table, fc.integer({ min: 2, max: COUNT }), (values, longest) => {
-				// Nobody's pages lie among them here.
+				// Nobody's pages lie among them here; what two packets say of each other hangs on where both begin and end.
 				const value = (own: readonly number[], strays: readonly number[]) =>
 					strays.length > 0 ? -100 : (values[key(own)] ?? -3);
-				const { segments, value: got } = segment(judgeBy(value), COUNT, longest);
-				const worth = (cuts: readonly number[]) =>
-					cuts.reduce((sum, a, i) => sum + (values[`${a} ${(cuts[i + 1] ?? COUNT) - 1}`] ?? -3), 0);
-				const best = Math.max(...allCuts(COUNT, longest).map(worth));
+				const joint = (before: readonly number[], next: readonly number[]) =>
+					-((7 * before[0]! + 3 * next.at(-1)!) % 5);
+				const { segments, begins, value: got } = segment(judgeBy(value, 0, joint), COUNT, longest);
+				const run = (a: number, b: number) => Array.from({ length: b - a }, (_, i) => a + i);
+				const worth = (cuts: readonly number[]) => {
+					const runs = cuts.map((a, i) => run(a, cuts[i + 1] ?? COUNT));
+					return runs.reduce(
+						(sum, own, i) => sum + value(own, []) + (i > 0 ? joint(runs[i - 1]!, own) : 0),
+						0
+					);
+				};
+				const ways = allCuts(COUNT, longest);
+				const best = Math.max(...ways.map(worth));
 				expect(got).toBeCloseTo(best, 9);
+				const share = (some: readonly number[][]) =>
+					some.reduce((sum, cuts) => sum + Math.exp(TEMPERED * worth(cuts)), 0);
+				for (let page = 0; page < COUNT; page++) {
+					const through = ways.filter((cuts) => cuts.includes(page));
+					expect(begins[page]).toBeCloseTo(share(through) / share(ways), 9);
+				}
 				expect(worth(segments.map((s) => s.from))).toBeCloseTo(best, 9);
 			})
 		);

@@ -113,6 +113,47 @@ describe('proposeCuts', () => {
 		{ name: 'cato candelaar', number: [1, 1], labels: ['1', '2', '3'] }
 	];
 
+	it('is not led astray by a first page whose number was misread', () => {
+		const bram: Written[] = [
+			{ name: 'bram brookhuis', number: [5, 0], labels: ['1'] },
+			{ number: [2, 0] },
+			{ number: [3, 0] }
+		];
+		const { packets, cuts } = proposeCuts(
+			input([
+				{ name: 'anouk aldermoor', number: [1, 0], labels: ['1'] },
+				{ number: [2, 0], labels: ['2'] },
+				{ number: [3, 0] },
+				{ number: [4, 0], labels: ['3'] },
+				...bram
+			])
+		);
+		expect(packets.map((p) => p.pages)).toEqual([
+			['p0', 'p1', 'p2', 'p3'],
+			['p4', 'p5', 'p6']
+		]);
+		expect(cuts.map((c) => c.page)).toEqual(['p4']);
+	});
+
+	it('keeps together what bears one name, though its numbers begin anew', () => {
+		const anouk = 'anouk aldermoor';
+		const { packets } = proposeCuts(
+			input([
+				{ name: 'cato candelaar', number: [1, 0], labels: ['1', '2', '3'] },
+				{ name: anouk, number: [2, 0], labels: ['2'] },
+				{ name: anouk },
+				{ name: anouk, number: [1, 0], labels: ['1', '3'] },
+				{ name: anouk, number: [2, 0] },
+				{ name: 'dirk dunweg', number: [1, 0], labels: ['1', '2', '3'] }
+			])
+		);
+		expect(packets.map((p) => [p.person?.id, p.pages.length])).toEqual([
+			['c', 1],
+			['a', 4],
+			['d', 1]
+		]);
+	});
+
 	it('keeps a side with nothing but a printed header with the page before it', () => {
 		const side: Written = { headerOnly: true };
 		const { packets, setAside } = proposeCuts(input([...three.slice(0, 2), side, ...three.slice(2), side]));

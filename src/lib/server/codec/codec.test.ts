@@ -12,6 +12,7 @@ import { describe, expect, it } from 'vitest';
 import { damage, damaged, HEIC, noise, soundFiles } from '../../../../tests/support/damaged';
 import { encodePage, group4 } from './encode';
 import { makePdf } from './pdfOut';
+import { decodePlane } from './picture';
 import { typeOf } from './sniff';
 import { decodeSource, openSource } from './source';
 import { SourceError } from './sourceError';
@@ -82,6 +83,9 @@ describe('sources that can be used', () => {
 			const bytes = await noise(90, 70).toColourspace(space).jpeg().toBuffer();
 			const { data, channels } = await decodeSource(file(`${space}.jpg`, bytes), 'jpeg', 0);
 			expect(data.length).toBe(90 * 70 * channels);
+			// What is computed on it copies by `slice`, which of a Buffer is a view.
+			expect(Buffer.isBuffer(data)).toBe(false);
+			expect(Buffer.isBuffer((await decodePlane(bytes)).data)).toBe(false);
 		}
 	});
 

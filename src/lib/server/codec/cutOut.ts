@@ -8,6 +8,7 @@ import type { TextLine } from '../../core/reading/pageReading';
 import { group4, type PageImage } from './encode';
 import { inColours, withMarks } from './marksOnImage';
 import { pdfPageLines, pdfPagePicture } from './pdfIn';
+import { rawPixels } from './rawPixels';
 
 /** A page that something is cut out of: of a PDF, or a prepared page's image. */
 export type PageToCut =
@@ -110,12 +111,9 @@ async function load(page: PageToCut): Promise<Omit<OpenPage, 'grey'>> {
 		const { width, lines } = await pdfPageLines(page.path, page.index);
 		return { ...samplesOf(picture), dotsPerInch: (picture.width * 72) / width, text: lines };
 	}
-	const { data, info } = await sharp(page.path)
-		.toColourspace('srgb')
-		.removeAlpha()
-		.raw({ depth: 'uchar' })
-		.toBuffer({ resolveWithObject: true });
-	const { width, height, channels } = info;
+	const { width, height, channels, data } = await rawPixels(
+		sharp(page.path).toColourspace('srgb').removeAlpha()
+	);
 	const read =
 		channels === 1
 			? plain({ width, height, channels, data })

@@ -6,6 +6,7 @@ import type { Samples } from '../../core/bundle/hideInk';
 import type { Drawn } from '../../core/marks/onPage';
 import type { Picture } from '../../core/raster/picture';
 import { FONT_FILES, SUBSETS } from './pdfFonts';
+import { rawPixels } from './rawPixels';
 
 /** A page's picture with what a person added to it, in colour. */
 export function withMarks(page: Picture, drawn: readonly Drawn[]): Picture & { data: Uint8Array } {
@@ -41,15 +42,9 @@ export function inColours({ width, height, channels, data }: Samples): Picture {
 
 /** The same of a picture in a file, as a file of the same kind. */
 export async function withMarksOn(bytes: Buffer, drawn: readonly Drawn[], quality: number): Promise<Buffer> {
-	const { data, info } = await sharp(bytes)
-		.toColourspace('srgb')
-		.removeAlpha()
-		.raw({ depth: 'uchar' })
-		.toBuffer({ resolveWithObject: true });
+	const { width, height, channels, data } = await rawPixels(sharp(bytes).toColourspace('srgb').removeAlpha());
 	const { format } = await sharp(bytes).metadata();
-	const { width, height } = info;
-	const channels = info.channels === 3 ? 3 : 1;
-	const marked = withMarks(inColours({ width, height, channels, data }), drawn);
+	const marked = withMarks(inColours({ width, height, channels: channels === 3 ? 3 : 1, data }), drawn);
 	const image = sharp(marked.data, { raw: { width, height, channels: 3 } });
 	return (format === 'png' ? image.png() : image.jpeg({ quality })).toBuffer();
 }

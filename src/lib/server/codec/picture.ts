@@ -3,6 +3,7 @@ import type { Picture, Plane } from '../../core/raster/picture';
 import { LIMITS } from './limits';
 import { checkPictureSize } from './pictureSize';
 import { quantisationOf } from './quantisation';
+import { rawPixels, type RawPixels } from './rawPixels';
 import { SourceError } from './sourceError';
 import { takenAt } from './takenAt';
 
@@ -54,17 +55,14 @@ export async function readTakenAt(path: string): Promise<string | null> {
 /** Decodes a JPEG, PNG, WebP or a page of a TIFF with its orientation applied, on white. @throws SourceError */
 export async function decodePicture(path: string, page = 0): Promise<Picture> {
 	try {
-		const { data, info } = await sharp(path, {
-			limitInputPixels: LIMITS.pixels,
-			failOn: 'truncated',
-			page
-		})
-			.rotate()
-			.flatten({ background: '#ffffff' })
-			.toColourspace('srgb')
-			.raw({ depth: 'uchar' })
-			.toBuffer({ resolveWithObject: true });
-		const picture = toThreeChannels(data, info.width, info.height, info.channels);
+		const picture = toThreeChannels(
+			await rawPixels(
+				sharp(path, { limitInputPixels: LIMITS.pixels, failOn: 'truncated', page })
+					.rotate()
+					.flatten({ background: '#ffffff' })
+					.toColourspace('srgb')
+			)
+		);
 		const quantisation = await quantisationOf(path);
 		return quantisation === null ? picture : { ...picture, quantisation };
 	} catch {
@@ -76,16 +74,12 @@ export async function decodePicture(path: string, page = 0): Promise<Picture> {
 
 /** Decodes a picture of ours in grey. */
 export async function decodePlane(path: string | Buffer): Promise<Plane> {
-	const { data, info } = await sharp(path)
-		.toColourspace('b-w')
-		.raw({ depth: 'uchar' })
-		.toBuffer({ resolveWithObject: true });
-	const { width, height, channels } = info;
+	const { width, height, channels, data } = await rawPixels(sharp(path).toColourspace('b-w'));
 	if (channels === 1) return { width, height, data };
 	return { width, height, data: Uint8Array.from({ length: width * height }, (_, i) => data[i * channels]!) };
 }
 
-function toThreeChannels(data: Buffer, width: number, height: number, channels: number): Picture {
+function toThreeChannels({ data, width, height, channels }: RawPixels): Picture {
 	if (channels === 3) return { width, height, channels: 3, data };
 	const out = new Uint8Array(width * height * 3);
 	for (let i = 0, p = 0; i < out.length; i += 3, p += channels) {

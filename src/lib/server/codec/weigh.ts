@@ -9,6 +9,7 @@ import { greyOf, type FinishedPage } from '../../core/tone/finish';
 import { heldBy, type Tone, type ToneName } from '../../core/tone/tone';
 import { encodePage, encodePng, group4, type PageImage } from './encode';
 import { decodePlane } from './picture';
+import { rawPixels } from './rawPixels';
 
 /** Noise that is left in the paper of a page whose light was evened out, in grey levels. */
 const PAPER_NOISE = 1.5;
@@ -96,7 +97,7 @@ async function coarser(
 	const weights: PageWeight[] = [];
 	for (const encoding of coarserEncodings(page.dotsPerInch, page.tone)) {
 		const { image, decoded } = await coarserImage(page, encoding);
-		const data = await decoded().toColourspace('b-w').raw().toBuffer();
+		const { data } = await rawPixels(decoded().toColourspace('b-w'));
 		// Not by sharp, which moves what it enlarges by half a pixel: a thin stroke would not lie on itself.
 		const after = enlarge({ width: image.width, height: image.height, data }, page.width, page.height);
 		// Black and white drawn larger is smoother than it was, and no better for it.

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { specimenPage } from '../../../../bench/situations';
 import { hands, type Hand } from '../../../../demo/generator/hands';
 import type { Block } from '../../../../demo/generator/writtenPage';
+import type { Plane } from '../../core/raster/picture';
 import { preparePage } from '../../core/page/preparePage';
 import { wholePicture } from '../../core/sheet/geometry';
 import { greyOf } from '../../core/tone/finish';
@@ -29,10 +30,13 @@ function framesOn(
 		turn: 0,
 		tone: TONE
 	});
-	const plane = greyOf(finished);
+	// As a decoder gives it: `slice` of a Buffer is no copy.
+	const { width, height, data } = greyOf(finished);
+	const plane = { width, height, data: Buffer.from(data) };
 	const { frames, clean } = inkOnPage(plane, facts.dotsPerInch);
 	const rings = frames.filter((f) => f.kind === 'around');
-	const dark = ({ data }: typeof plane, at: readonly number[]) => at.filter((p) => data[p]! < 128).length;
+	expect(Buffer.compare(plane.data, data)).toBe(0);
+	const dark = ({ data }: Plane, at: readonly number[]) => at.filter((p) => data[p]! < 128).length;
 	return rings.map(({ inside, pixels }) => ({
 		inside,
 		before: dark(plane, pixels),

@@ -163,7 +163,7 @@ function letterHeight(heights: readonly number[], stroke: number): number {
 function withoutFrames(page: Plane, pixels: readonly number[], ink: Uint8Array, stroke: number): Plane {
 	if (pixels.length === 0) return page;
 	const { width, height } = page;
-	const data = page.data.slice();
+	const data = new Uint8Array(page.data);
 	const frame = new Set(pixels);
 	// The soft edge of a stroke lies outside its ink; what crosses it is not its edge.
 	const reach = Math.max(1, Math.round(stroke / 3));

@@ -40,7 +40,7 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const lines = await linesOn(clean);
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
-	const field = { width: page.width, height: page.height, labels: ink.labels };
+	const field = { width: page.width, height: page.height, labels: ink.labels, grey: page.data };
 	const struck = withoutStruckOut(
 		pieces,
 		bounds,

@@ -40,7 +40,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-export const READER = 13;
+export const READER = 14;
 
 /**
  * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another

@@ -8,6 +8,7 @@ import { phoneOrigin } from '$lib/server/phoneOrigin';
 import { DatabaseAwayError } from '$lib/server/store/databaseError';
 import { FolderInUseError } from '$lib/server/store/lockFolder';
 import { schoolOf } from '$lib/server/store/school';
+import { isLoopbackName } from '$lib/server/loopback';
 
 export const init: ServerInit = async () => {
 	try {
@@ -105,7 +106,7 @@ function beforeTheFirstStart(path: string): Response | null {
 
 /** Whether a request names this computer: another site's name that leads here does not. */
 function isLoopback(request: Request): boolean {
-	return /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/.test(request.headers.get('host') ?? '');
+	return isLoopbackName((request.headers.get('host') ?? '').replace(/:\d+$/, ''));
 }
 
 function refusal(status: number, message: string, headers?: Record<string, string>): Response {

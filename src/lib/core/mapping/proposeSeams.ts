@@ -2,7 +2,7 @@ import { aboveRow } from './aboveRow';
 import type { Change } from '../packet/change';
 import type { Seam } from '../packet/packet';
 import type { LabelCandidate } from '../reading/labelCandidates';
-import type { PageReading } from '../reading/pageReading';
+import { HEADER, type PageReading } from '../reading/pageReading';
 import { answerables, type Answerable, type Question } from '../assignment/question';
 import { transitionScore, stepOf } from './labelEvents';
 
@@ -108,7 +108,7 @@ function placesOf(pages: readonly PageToMap[], own: readonly Seam[], ranked: rea
 		for (const candidate of reading?.labels ?? []) {
 			if (far(candidate.y)) here.push(placeOf(candidate, i));
 		}
-		const first = reading?.lines.find((l) => l.box[1] > 0.07);
+		const first = reading?.lines.find((l) => l.box[1] > HEADER);
 		if (first && far(0) && far(first.box[1])) {
 			const y = Math.max(0, first.box[1] - 0.003);
 			const starters = i === 0 ? ranked.slice(0, 1) : ranked.filter((r) => r.newPage);

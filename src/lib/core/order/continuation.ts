@@ -1,3 +1,4 @@
+import { HEADER } from '../reading/pageReading';
 import type { PageClues } from './pageClues';
 
 /** How a page's writing begins and ends, for telling which page goes on where another breaks off. */
@@ -16,8 +17,6 @@ export interface Ends {
 	readonly whole: Subject;
 }
 
-/** Above this lie name and page number. */
-const HEADER = 0.07;
 /** A label's place begins so much higher than its line's, at most. */
 const ABOVE = 0.02;
 /** A page written down to here has no room for much more, unless the hand leaves a wide foot. */

@@ -1,9 +1,7 @@
-import type { TextLine } from '../reading/pageReading';
+import { HEADER, type TextLine } from '../reading/pageReading';
 import { similarity } from '../reading/similarity';
 import type { PageClues } from './pageClues';
 
-/** Above this lie name and page number. */
-const LEAST_HEADER = 0.07;
 /** Further down, as fractions of the page, no header reaches. */
 const MOST_HEADER = 0.2;
 /** What stands at the top of several pages stands at the same height there, and as far in. */
@@ -36,10 +34,10 @@ export function headerEnds(pages: readonly Pick<PageClues, 'reading'>[]): number
 		const isRepeated = (line: TextLine) =>
 			others.some((j) => tops[j]!.some((o) => saysTheSame(line, o)) && !isOnePage(lines, all[j]!));
 		const left = usualLeft(lines) ?? leftOfAll;
-		let end = LEAST_HEADER;
+		let end = HEADER;
 		for (const row of rowsOf(tops[i]!)) {
 			const middle = (row[0]!.box[1] + row[0]!.box[3]) / 2;
-			if (middle > LEAST_HEADER && row[0]!.box[0] < left + INDENTED && !row.some(isRepeated)) break;
+			if (middle > HEADER && row[0]!.box[0] < left + INDENTED && !row.some(isRepeated)) break;
 			end = Math.max(end, middle);
 		}
 		return end;

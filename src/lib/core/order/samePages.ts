@@ -1,5 +1,5 @@
 import { similarity } from '../reading/similarity';
-import type { TextLine } from '../reading/pageReading';
+import { HEADER, type TextLine } from '../reading/pageReading';
 import { likeness, SAME_PAGE } from '../page/fingerprint';
 import type { PageClues } from './pageClues';
 import type { SettledNumber } from './pageNumbers';
@@ -14,8 +14,6 @@ const LEAST_LETTERS = 30;
 const SAME_HEIGHT = 0.035;
 /** Shorter lines may be alike by chance. */
 const SHORTEST_LINE = 4;
-/** Name and number stand above this. */
-const HEADER = 0.07;
 /** Two numbers surer than this that differ are two pages. */
 const SURE_NUMBER = 0.8;
 

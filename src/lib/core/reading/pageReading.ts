@@ -6,6 +6,9 @@ import { pageLayout } from './pageLayout';
 import { packPosterior } from './packedPosterior';
 import type { ReadLine } from './readLine';
 
+/** Name and page number stand above this part of a page's height. */
+export const HEADER = 0.07;
+
 /** One line of a page's text; left, top, right and bottom as fractions of the page. */
 export interface TextLine {
 	readonly box: readonly [number, number, number, number];
@@ -40,7 +43,7 @@ export interface HeaderPiece {
 }
 
 /** Names stand in this part of the page's height. */
-const HEADER = 0.13;
+const NAMES = 0.13;
 /** Shorter pieces are no names. */
 const LEAST_NAME = 2;
 
@@ -74,7 +77,7 @@ export function pageReading(
 		header: places.flatMap(({ box, kind, text, posteriors }): HeaderPiece[] => {
 			const own = posteriors.filter((p) => p.caseless).at(-1);
 			if (!own || kind === 'framed' || text.length < LEAST_NAME) return [];
-			if ((box[0][1] + box[3][1]) / 2 >= HEADER * size[1]) return [];
+			if ((box[0][1] + box[3][1]) / 2 >= NAMES * size[1]) return [];
 			const [xs, ys] = [box.map(([x]) => x), box.map(([, y]) => y)];
 			const around = [
 				fraction(Math.min(...xs), size[0]),

@@ -352,8 +352,8 @@
 			<div class="rows" role="group" aria-label="Packets">
 				{#if heaps.length === 0 && total > 0}
 					<p class="none">
-						Every page is set aside, so that there is no packet. Undo brings them back; or begin one with a page
-						that is set aside.
+						Every page is set aside, so that there is no packet. Undo brings them back; or begin one with a
+						page that is set aside.
 					</p>
 				{/if}
 				{#each heaps as heap, i (heap.pages[0])}
@@ -622,6 +622,9 @@
 	.tray li {
 		display: grid;
 		justify-items: start;
+	}
+	.tray .textual {
+		text-align: left;
 	}
 	.reason {
 		color: var(--ink-soft);

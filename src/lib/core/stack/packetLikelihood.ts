@@ -15,6 +15,8 @@ export interface Habits {
 	readonly divided: number;
 	/** How likely a packet ends with any page. */
 	readonly ends: number;
+	/** Share of pages that are written otherwise than those before them in their packet: another pen, another haste. */
+	readonly otherwise: number;
 }
 
 /** How likely a name stands on the first page and on each further one, by habit; how names are seldom misread or misplaced. */
@@ -354,9 +356,26 @@ export class PacketLikelihood {
 	}
 
 	#sameHand(own: readonly number[], index: number): number {
+		return own.length === 0 ? 0 : Math.log(this.#sameOrOtherwise(this.#likeHand(own, index)));
+	}
+
+	/** How likely a page's hand is behind its packet's, who may write otherwise now and then, beside anybody's. */
+	#sameOrOtherwise(alike: number): number {
+		const { otherwise } = this.#habits;
+		return (1 - otherwise) * Math.exp(alike) + otherwise;
+	}
+
+	#likeHand(own: readonly number[], index: number): number {
 		const compared = own.slice(-COMPARED);
-		if (compared.length === 0) return 0;
 		return compared.reduce((s, k) => s + this.handsAlike(k, index), 0) / compared.length;
+	}
+
+	/** For each page of a packet but the first, how likely it is written otherwise than those before it. */
+	otherwiseIn({ own }: Growing): number[] {
+		return own.slice(1).map((index, k) => {
+			const alike = this.#likeHand(own.slice(0, k + 1), index);
+			return this.#habits.otherwise / this.#sameOrOtherwise(alike);
+		});
 	}
 
 	#isSame(a: number, b: number): boolean {

@@ -79,8 +79,10 @@ const FED_APART = -6;
 const TWO_PAPERS = -6;
 /** Habits are learned from the stack in so many rounds, with as many packets' worth of what is usual. */
 const ROUNDS = 2;
-const USUAL = { named: [0.45, 0.4, 0.1, 0.05], numbered: 0.6 } as const;
+const USUAL = { named: [0.45, 0.4, 0.1, 0.05], numbered: 0.6, otherwise: 0.02 } as const;
 const USUAL_COUNT = 3;
+/** As many pages' worth of how much hands usually vary. */
+const USUAL_PAGES = 10;
 /** Share of packets behind a sheet that was laid there, where there are such sheets and where there are none. */
 const DIVIDED = { some: 0.5, none: 0.02 } as const;
 /** Whose a packet is, is no surer than this behind somebody else's cover sheet. */
@@ -143,6 +145,8 @@ function learned(judge: PacketLikelihood, { segments }: Segmentation, usual: Hab
 	const named = usual.named.map((share) => share * USUAL_COUNT);
 	let numbered = usual.numbered * USUAL_COUNT;
 	let divided = usual.divided * USUAL_COUNT;
+	let otherwise = usual.otherwise * USUAL_PAGES;
+	let further = USUAL_PAGES;
 	for (const { packet } of segments) {
 		const logs = judge.habitsOf(packet);
 		const top = Math.max(...logs);
@@ -151,12 +155,17 @@ function learned(judge: PacketLikelihood, { segments }: Segmentation, usual: Hab
 		shares.forEach((share, h) => (named[h]! += share / all));
 		if (judge.isBehindDivider(packet)) divided++;
 		numbered += 1 / (1 + Math.exp(-judge.numberedOdds(packet)));
+		for (const chance of judge.otherwiseIn(packet)) {
+			otherwise += chance;
+			further++;
+		}
 	}
 	const count = segments.length + USUAL_COUNT;
 	return {
 		named: named.map((n) => n / count) as unknown as Habits['named'],
 		numbered: numbered / count,
 		divided: divided / count,
+		otherwise: otherwise / further,
 		ends: usual.ends
 	};
 }

@@ -91,10 +91,8 @@ export class Uploads {
 			});
 		}
 		if (request.method === 'HEAD' && grant.id) await this.settle(grant.id);
-		const complete = await this.#answerOfComplete(request, grant);
-		if (complete) return complete;
 		const answer = await this.#grant.run(grant, () => this.#server.handleWeb(request));
-		// While this waited for its turn, another request may have brought the last bytes: complete is not gone.
+		// What is complete is in the vault, perhaps only since this waited for its turn behind another request: it is not gone.
 		const isGone = answer.status === 404 || answer.status === 410;
 		return (isGone && (await this.#answerOfComplete(request, grant))) || answer;
 	}

@@ -443,11 +443,11 @@
 								</li>
 							{/each}
 						</ul>
-						<p class="soft">
-							{taking
-								? 'Put in: into the packet of the chosen page. Or drag it onto a packet.'
-								: 'Choose a page of a packet that is not made yet to put them into it.'}
-						</p>
+						{#if taking}
+							<p class="soft">Put in: into the packet of the chosen page. Or drag it onto a packet.</p>
+						{:else if heaps.some(isOpen)}
+							<p class="soft">Choose a page of a packet that is not made yet to put them into it.</p>
+						{/if}
 					</section>
 				{/if}
 			</aside>

@@ -5,7 +5,7 @@ import {
 } from '../../src/lib/core/reading/pageNumber';
 import { pageReading } from '../../src/lib/core/reading/pageReading';
 import { unpackPosterior } from '../../src/lib/core/reading/packedPosterior';
-import type { RosterPerson } from '../../src/lib/core/reading/personName';
+import { heightOf, type RosterPerson } from '../../src/lib/core/reading/personName';
 import {
 	describeNames,
 	NAME_FEATURES,
@@ -14,10 +14,11 @@ import {
 } from '../../src/lib/core/reading/rosterNames';
 import type { ReadLine } from '../../src/lib/core/reading/readLine';
 import { labelForms } from '../../src/lib/core/reading/labelForms';
+import { namedPacket } from '../namedPackets';
 import { personOf } from '../packets';
 import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
-import { packetsToFit, type LookedPage } from './lookedPages';
+import { lookedPacket, packetsToFit, type LookedPage } from './lookedPages';
 import { fitChoices, listed, type Choice } from './multinomial';
 
 const NO_LABELS = labelForms([]);
@@ -29,34 +30,37 @@ export async function fitNumbers(
 	firstSeed: number,
 	print: (line: string) => void
 ) {
-	await fit(part, packets, firstSeed, print, NUMBER_FEATURES, numberChoice);
+	const choices: Choice[] = [];
+	for await (const { pages } of packetsToFit(part, packets, firstSeed)) {
+		for (const page of pages) {
+			const choice = numberChoice(page, await readPlaces(page.places));
+			if (choice) choices.push(choice);
+		}
+	}
+	fit(choices, NUMBER_FEATURES, print);
 }
 
-/** Fits the weights of what describes a name of the roster. Prints the line of `nameWeights.ts`. */
+/**
+ * Fits the weights of what describes a name of the roster, on classes with names of all kinds. Prints the line of
+ * `nameWeights.ts`.
+ */
 export async function fitNames(
 	part: Part,
 	packets: number,
 	firstSeed: number,
 	print: (line: string) => void
 ) {
-	await fit(part, packets, firstSeed, print, NAME_FEATURES, nameChoice);
-}
-
-async function fit(
-	part: Part,
-	packets: number,
-	firstSeed: number,
-	print: (line: string) => void,
-	features: readonly string[],
-	choiceOf: (page: LookedPage, places: readonly ReadLine[]) => Choice | null
-): Promise<void> {
 	const choices: Choice[] = [];
-	for await (const { pages: looked } of packetsToFit(part, packets, firstSeed)) {
-		for (const page of looked) {
-			const choice = choiceOf(page, await readPlaces(page.places));
+	for (let seed = firstSeed; seed < firstSeed + packets; seed++) {
+		for (const page of await lookedPacket(namedPacket(seed, part), seed)) {
+			const choice = nameChoice(page, await readPlaces(page.places));
 			if (choice) choices.push(choice);
 		}
 	}
+	fit(choices, NAME_FEATURES, print);
+}
+
+function fit(choices: readonly Choice[], features: readonly string[], print: (line: string) => void): void {
 	print(`${choices.length} pages, ${choices.filter((c) => c.right !== null).length} of them with one`);
 	const weights = fitChoices(choices);
 	weights.forEach((w, k) => print(`  ${features[k]}: ${w.toFixed(2)}`));
@@ -84,8 +88,8 @@ function nameChoice(page: LookedPage, places: readonly ReadLine[]): Choice | nul
 	const roster = page.roster.map(personOf);
 	const ways = rosterWays(roster);
 	const best = new Map<RosterPerson, DescribedName<RosterPerson>>();
-	for (const { posterior } of pageReading([], places, page.size, NO_LABELS).header ?? []) {
-		for (const one of describeNames(unpackPosterior(posterior), ways)) {
+	for (const { box, posterior } of pageReading([], places, page.size, NO_LABELS).header ?? []) {
+		for (const one of describeNames(unpackPosterior(posterior), heightOf(box), ways)) {
 			const known = best.get(one.person);
 			if (!known || known.features[1]! < one.features[1]!) best.set(one.person, one);
 		}

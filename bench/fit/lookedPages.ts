@@ -34,7 +34,11 @@ const TONE = { ...DEFAULT_TONE, name: 'greyscale' } as const;
 
 /** The pages of a packet, photographed, prepared and looked at; kept, as they take seconds each. */
 export async function lookedPages(seed: number, writers: Writers): Promise<LookedPage[]> {
-	const packet = samplePacket(seed, writers);
+	return lookedPacket(samplePacket(seed, writers), seed);
+}
+
+/** Those of a packet that was made otherwise. */
+export async function lookedPacket(packet: SamplePacket, seed: number): Promise<LookedPage[]> {
 	return kept('membrana-looked-pages', [packet, PIPELINE, READER], () => looked(packet, seed));
 }
 

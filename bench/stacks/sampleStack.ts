@@ -1,6 +1,7 @@
 import { Random } from '../../demo/generator/random';
 import type { PageSpec } from '../../demo/generator/writtenPage';
 import type { RuleSheet } from '../../src/lib/core/rules/ruleSheet';
+import { asWritten } from '../namedPackets';
 import { makeQuestions, samplePacket, shuffled, type InClass } from '../packets';
 import type { Part } from '../../training/hands';
 
@@ -187,15 +188,7 @@ function unsteady(
 		[90, 90, 96]
 	] as const);
 	const full = `${givenName} ${familyName}`;
-	const short = random.next();
-	const part =
-		short < 0.12
-			? `${givenName} ${familyName[0]!}.`
-			: short < 0.2
-				? `${givenName[0]!}. ${familyName}`
-				: short < 0.26 && isOnlyOfGivenName
-					? givenName
-					: full;
+	const part = asWritten(full, isOnlyOfGivenName, random);
 	return pages.map((spec, i) => {
 		const { manner, name } = spec;
 		const moved = manner && {

@@ -21,6 +21,17 @@ export function classOf(character: string): number {
 	return 1 + character.charCodeAt(0) - FIRST_CODE;
 }
 
+/** Whether a class is a digit. */
+export function isDigitClass(k: number): boolean {
+	return FIRST_CODE - 1 + k >= 48 && FIRST_CODE - 1 + k <= 57;
+}
+
+/** Whether a class is a letter or a digit. */
+export function isWordClass(k: number): boolean {
+	const code = FIRST_CODE - 1 + k;
+	return isDigitClass(k) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
+}
+
 /** Signs that a reader trained on several scripts gives for plain ones. */
 const LOOKS_LIKE: Readonly<Record<string, string>> = {
 	'（': '(',

@@ -67,13 +67,18 @@ export function nameOdds<P extends RosterPerson>(
 	ways: ReturnType<typeof rosterWays<P>>
 ): Map<P, { text: string; odds: number }> {
 	const odds = new Map<P, { text: string; odds: number }>();
-	for (const { text, posterior } of header) {
-		for (const { person, features } of describeNames(unpackPosterior(posterior), ways)) {
+	for (const { text, box, posterior } of header) {
+		for (const { person, features } of describeNames(unpackPosterior(posterior), heightOf(box), ways)) {
 			const here = oddsOf(features, NAME_WEIGHTS);
 			if (here > (odds.get(person)?.odds ?? 0)) odds.set(person, { text, odds: here });
 		}
 	}
 	return odds;
+}
+
+/** Of the middle of a piece of the header. */
+export function heightOf(box: HeaderPiece['box']): number {
+	return (box[1] + box[3]) / 2;
 }
 
 /** What stands there, from whichever reader saw more of the name. */

@@ -1,4 +1,4 @@
-import { CLASSES, part, wordStarts, type LinePosterior } from './linePosterior';
+import { bestCharacters, CLASSES, part, wordStarts, type LinePosterior } from './linePosterior';
 import { NAME_WEIGHTS } from './nameWeights';
 import { oddsOf } from './oddsOf';
 import type { RosterPerson } from './personName';
@@ -24,7 +24,11 @@ export const NAME_FEATURES = [
 	'with an initial',
 	'long',
 	'behind other words',
-	'others follow'
+	'far behind other words',
+	'others follow',
+	'log likelihood',
+	'other letters beside it',
+	'below the header'
 ] as const;
 
 interface Way<P> {
@@ -34,21 +38,32 @@ interface Way<P> {
 
 /** A name of fifteen letters, each half sure, is still found. */
 const LEAST = 1e-12;
+/** Names stand above this part of the page's height, text from so much below it on. */
+const HEADER_ENDS = 0.06;
+const TEXT_BEGINS = 0.05;
 
-/** Every way to read a name of the roster off a piece of a page's header. */
+/**
+ * Every way to read a name of the roster off a piece of a page's header.
+ *
+ * @param height of its middle, as a fraction of the page's
+ */
 export function describeNames<P extends RosterPerson>(
 	piece: LinePosterior,
+	height: number,
 	ways: Trie<Way<P>>
 ): DescribedName<P>[] {
 	const found = new Map<P, DescribedName<P> & { rank: number }>();
-	for (const [from, first] of wordStarts(piece)) {
+	const letters = bestCharacters(piece).filter(({ character }) => /\w/.test(character)).length;
+	const below = Math.min(1, Math.max(0, (height - HEADER_ENDS) / TEXT_BEGINS));
+	for (const [nth, [from, first]] of wordStarts(piece).entries()) {
 		const rest = part(piece, from, piece.steps);
 		const best = bestPath(rest);
 		for (const { value, text, whole, parted, end } of scoreStrings(rest, ways, rest.steps, LEAST)) {
 			const score = Math.max(whole, 0.5 * parted);
 			if (score < LEAST) continue;
 			const length = text.replace(/\W/g, '').length;
-			const per = Math.max(-4, (Math.log(score) - best[Math.min(end, rest.steps)]!) / length);
+			const log = Math.log(score) - best[Math.min(end, rest.steps)]!;
+			const per = Math.max(-4, log / length);
 			const features = [
 				1,
 				per,
@@ -57,9 +72,13 @@ export function describeNames<P extends RosterPerson>(
 				Number(value.kind === 'family'),
 				Number(value.kind === 'given'),
 				Number(value.kind === 'initial'),
-				Math.min(1.5, length / 12),
+				Math.min(8, length / 2),
 				Number(!first),
-				Number(whole < 0.5 * parted)
+				Math.min(1, nth / 8),
+				Number(whole < 0.5 * parted),
+				Math.max(-8, log / 2),
+				Math.min(2, Math.max(0, letters - length) / 12),
+				below
 			];
 			const rank = oddsOf(features, NAME_WEIGHTS);
 			const known = found.get(value.person);

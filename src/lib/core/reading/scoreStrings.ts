@@ -1,4 +1,12 @@
-import { CLASSES, classOf, NOTHING, SPACE, type LinePosterior } from './linePosterior';
+import {
+	CLASSES,
+	classOf,
+	isDigitClass,
+	isWordClass,
+	NOTHING,
+	SPACE,
+	type LinePosterior
+} from './linePosterior';
 import type { Trie } from './trie';
 
 /** A string of a trie as found at the start of a line. */
@@ -187,12 +195,3 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64, l
 }
 
 const WORD_CLASS = Array.from({ length: CLASSES }, (_, k) => isWordClass(k));
-
-function isDigitClass(k: number): boolean {
-	return 31 + k >= 48 && 31 + k <= 57;
-}
-
-function isWordClass(k: number): boolean {
-	const code = 31 + k;
-	return isDigitClass(k) || (code >= 65 && code <= 90) || (code >= 97 && code <= 122);
-}

@@ -42,6 +42,9 @@ export function preparedKey(
 /** Raised whenever the same page would be read otherwise. */
 export const READER = 14;
 
+/** Raised whenever the same writing would be taken for another name; pages are then matched to their roster anew. */
+export const MATCHER = 2;
+
 /**
  * The key of what is read off a page: of everything its shape comes from, and of the labels that are looked for. Another
  * tone does not change what is written.

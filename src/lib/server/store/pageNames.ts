@@ -1,10 +1,11 @@
 import type { NameReading } from '../../core/reading/personName';
 import type { Database } from './database';
+import { MATCHER } from './derivedKeys';
 import { newOfPage } from './pageKeys';
 
-/** SQL for a hash of the roster of a course: another roster may name other people. */
+/** SQL for a hash of the roster of a course, and of how names are matched: another roster may name other people. */
 export const rosterKeyOf = (course: string) => `(
-	select md5(coalesce(string_agg(concat_ws('|', p.id, p.given, p.family), ',' order by p.id), '')) as key
+	select md5('${MATCHER}|' || coalesce(string_agg(concat_ws('|', p.id, p.given, p.family), ',' order by p.id), '')) as key
 	from person p join enrolled e on e.person_id = p.id
 	where e.course_id = ${course} and e.role in ('student', 'own'))`;
 

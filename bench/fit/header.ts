@@ -30,14 +30,10 @@ export async function fitNumbers(
 	firstSeed: number,
 	print: (line: string) => void
 ) {
-	const choices: Choice[] = [];
-	for await (const { pages } of packetsToFit(part, packets, firstSeed)) {
-		for (const page of pages) {
-			const choice = numberChoice(page, await readPlaces(page.places));
-			if (choice) choices.push(choice);
-		}
+	async function* pages() {
+		for await (const { pages } of packetsToFit(part, packets, firstSeed)) yield* pages;
 	}
-	fit(choices, NUMBER_FEATURES, print);
+	await fit(pages(), NUMBER_FEATURES, numberChoice, print);
 }
 
 /**
@@ -50,17 +46,25 @@ export async function fitNames(
 	firstSeed: number,
 	print: (line: string) => void
 ) {
-	const choices: Choice[] = [];
-	for (let seed = firstSeed; seed < firstSeed + packets; seed++) {
-		for (const page of await lookedPacket(namedPacket(seed, part), seed)) {
-			const choice = nameChoice(page, await readPlaces(page.places));
-			if (choice) choices.push(choice);
+	async function* pages() {
+		for (let seed = firstSeed; seed < firstSeed + packets; seed++) {
+			yield* await lookedPacket(namedPacket(seed, part), seed);
 		}
 	}
-	fit(choices, NAME_FEATURES, print);
+	await fit(pages(), NAME_FEATURES, nameChoice, print);
 }
 
-function fit(choices: readonly Choice[], features: readonly string[], print: (line: string) => void): void {
+async function fit(
+	pages: AsyncIterable<LookedPage>,
+	features: readonly string[],
+	choiceOf: (page: LookedPage, places: readonly ReadLine[]) => Choice | null,
+	print: (line: string) => void
+): Promise<void> {
+	const choices: Choice[] = [];
+	for await (const page of pages) {
+		const choice = choiceOf(page, await readPlaces(page.places));
+		if (choice) choices.push(choice);
+	}
 	print(`${choices.length} pages, ${choices.filter((c) => c.right !== null).length} of them with one`);
 	const weights = fitChoices(choices);
 	weights.forEach((w, k) => print(`  ${features[k]}: ${w.toFixed(2)}`));

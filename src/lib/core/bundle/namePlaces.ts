@@ -1,5 +1,5 @@
 import type { PageReading, TextLine } from '../reading/pageReading';
-import { likest, nameOdds, type RosterPerson } from '../reading/personName';
+import { heightOf, likest, nameOdds, type RosterPerson } from '../reading/personName';
 import { rosterWays } from '../reading/rosterNames';
 import type { RuleSheet } from '../rules/ruleSheet';
 import { similarity } from '../reading/similarity';
@@ -95,7 +95,7 @@ function toHide(found: readonly NamePlace[]): NamePlace[] {
 }
 
 function isHigh({ box }: Pick<NamePlace, 'box'>): boolean {
-	return (box[1] + box[3]) / 2 < HEADER;
+	return heightOf(box) < HEADER;
 }
 
 /** Names that are still read on a page from which all that were known have been taken. */

@@ -45,7 +45,7 @@ export function nameOnPage(
 		const [person, { text, odds: own }] = best;
 		return { text: asRead(text, person, lines), person, confidence: round(own / all) };
 	}
-	for (const { text, confidence } of lines.filter((l) => (l.box[1] + l.box[3]) / 2 < HEADER)) {
+	for (const { text, confidence } of lines.filter((l) => heightOf(l.box) < HEADER)) {
 		const words = text.replace(/^name\s*:?\s*/i, '').split(/\s+/);
 		let end = 0;
 		while (end < words.length && NAME_WORD.test(words[end]!)) end++;
@@ -83,7 +83,7 @@ export function heightOf(box: HeaderPiece['box']): number {
 
 /** What stands there, from whichever reader saw more of the name. */
 function asRead(text: string, person: RosterPerson, lines: readonly TextLine[]): string {
-	const header = lines.filter((l) => (l.box[1] + l.box[3]) / 2 < HEADER).flatMap((l) => pieces(l.text));
+	const header = lines.filter((l) => heightOf(l.box) < HEADER).flatMap((l) => pieces(l.text));
 	return [text, ...header].reduce((best, one) => (likest(one, person) > likest(best, person) ? one : best));
 }
 

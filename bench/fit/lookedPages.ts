@@ -42,8 +42,20 @@ export async function lookedPacket(packet: SamplePacket, seed: number): Promise<
 	return kept('membrana-looked-pages', [packet, PIPELINE, READER], () => looked(packet, seed));
 }
 
-async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]> {
-	const pages: LookedPage[] = [];
+/** A page as the reader is given it, with the truth; the picture as a PNG. */
+interface PreparedPage {
+	readonly shot: Omit<PacketShot, 'jpeg'>;
+	readonly png: Uint8Array;
+	readonly dotsPerInch: number;
+}
+
+/** The pages of a packet, photographed and prepared; kept, so that another reader can be shown the same ones soon. */
+export async function preparedPacket(packet: SamplePacket, seed: number): Promise<PreparedPage[]> {
+	return kept('membrana-prepared-pages', [packet, PIPELINE], () => prepared(packet, seed));
+}
+
+async function prepared(packet: SamplePacket, seed: number): Promise<PreparedPage[]> {
+	const pages: PreparedPage[] = [];
 	for (const shot of await packetShots(packet, seed, false)) {
 		const { data, info } = await sharp(shot.jpeg).removeAlpha().raw().toBuffer({ resolveWithObject: true });
 		const picture = { width: info.width, height: info.height, channels: 3, data } as const;
@@ -57,8 +69,21 @@ async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]>
 			tone: null
 		};
 		const { finished, facts } = preparePage(picture, effectiveSettings(page, seen, TONE, 'A4'));
-		const plane = greyOf(finished);
-		const looked = await lookAtPage(plane, facts.dotsPerInch);
+		const { width, height, data: grey } = greyOf(finished);
+		const png = await sharp(grey, { raw: { width, height, channels: 1 } })
+			.toColourspace('b-w')
+			.png({ compressionLevel: 3 })
+			.toBuffer();
+		pages.push({ shot: withoutPicture(shot), png, dotsPerInch: facts.dotsPerInch });
+	}
+	return pages;
+}
+
+async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]> {
+	const pages: LookedPage[] = [];
+	for (const { shot, png, dotsPerInch } of await preparedPacket(packet, seed)) {
+		const plane = await planeOf(png);
+		const looked = await lookAtPage(plane, dotsPerInch);
 		const inFull = inColour(looked.clean);
 		const places: LookedPage['places'][number][] = [];
 		for (const [i, { box, kind, after, crops }] of looked.places.entries()) {
@@ -77,11 +102,16 @@ async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]>
 			size: [plane.width, plane.height],
 			questions: packet.sheet.questions,
 			roster: packet.roster,
-			shot: withoutPicture(shot),
+			shot,
 			places
 		});
 	}
 	return pages;
+}
+
+async function planeOf(png: Uint8Array): Promise<Plane> {
+	const { data, info } = await sharp(png).toColourspace('b-w').raw().toBuffer({ resolveWithObject: true });
+	return { width: info.width, height: info.height, data: new Uint8Array(data) };
 }
 
 function withoutPicture({ jpeg: _, ...known }: PacketShot): LookedPage['shot'] {

@@ -70,7 +70,10 @@ export const FEATURES = [
 	'named and joined',
 	'log chance of a measured value',
 	'framed, letters behind',
-	'named by a word that was misread'
+	'named by a word that was misread',
+	'alone, its line goes on',
+	'first under the header',
+	'near the top'
 ] as const;
 
 /** A long number. */
@@ -91,6 +94,12 @@ const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
 /** More letters behind a label tell no more. */
 const MOST_BEHIND = 2;
+
+/** Parts of the page's height: what begins above the first stands in the header, above the second near the top. */
+const HEADER = 0.075;
+const NEAR_TOP = 0.15;
+/** A line that is longer than so many of its heights goes on behind a label. */
+const GOES_ON = 5;
 
 /** How an item of a list begins: "2. ", "(b) ", "c)". */
 const ITEM = /^\W?(\d{1,2}|[a-h])(?=[^\p{L}\p{N}]|$)/u;
@@ -158,16 +167,16 @@ export function describeLabels(
 				middle < b[3] &&
 				(b[0] > x1 - 0.5 * lineHeight || b[2] < x0 + 0.5 * lineHeight)
 		);
-		const above = boxes
-			.filter(
-				(b, j) =>
-					j !== i &&
-					lines[j]!.kind === 'line' &&
-					b[3] < middle &&
-					b[0] < bodyLeft + 8 * lineHeight &&
-					b[2] > bodyLeft
-			)
-			.reduce((least, b) => Math.min(least, middle - (b[1] + b[3]) / 2), Infinity);
+		const linesAbove = boxes.filter(
+			(b, j) =>
+				j !== i &&
+				lines[j]!.kind === 'line' &&
+				b[3] < middle &&
+				b[0] < bodyLeft + 8 * lineHeight &&
+				b[2] > bodyLeft
+		);
+		const above = linesAbove.reduce((least, b) => Math.min(least, middle - (b[1] + b[3]) / 2), Infinity);
+		const isFirst = !linesAbove.some((b) => b[1] + b[3] > 2 * HEADER * height);
 		const textBeside = beside.some(
 			(b) => b[0] > x1 - 0.5 * lineHeight && b[0] < x1 + 5 * lineHeight && b[2] - b[0] > 3 * lineHeight
 		);
@@ -224,7 +233,7 @@ export function describeLabels(
 					flag(above > 1.5 * pitch),
 					flag(textBeside),
 					flag(beside.length >= 2),
-					flag(y0 < 0.075 * height),
+					flag(y0 < HEADER * height),
 					flag(y0 > 0.94 * height),
 					flag(question === null),
 					flag(question === null && bare),
@@ -245,7 +254,10 @@ export function describeLabels(
 					form === 'named' ? joined : 0,
 					logValued,
 					line.kind === 'framed' ? Math.min(MOST_BEHIND, lettersBehind(scored, letters)) : 0,
-					flag(word === 'misread')
+					flag(word === 'misread'),
+					flag(alone && line.kind === 'line' && long >= GOES_ON),
+					flag(isFirst && y0 >= HEADER * height),
+					flag(y0 >= HEADER * height && y0 < NEAR_TOP * height)
 				]
 			};
 			return [option];

@@ -1,26 +1,32 @@
 import type { Box } from './pieces';
 
-/** A hole smaller than this share of all holes is a letter's. */
-const LETTERS_OWN = 0.1;
+/** Paper that ink encloses, and how much of its bounds cannot be reached from outside without crossing ink. */
+export interface Enclosed {
+	readonly bounds: Box;
+	readonly filled: number;
+}
+
+/** Holes side by side this near each other, in heights of the lower one, may be parted by what stands in one frame. */
+const PARTED = 1.2;
+/** A gap of less than twice this, in pixels, is none. */
+const BRIDGE = 1;
+/** So many holes at most are parts of one: each run of them is looked at. */
+const MOST_PARTS = 5;
 
 /**
- * The paper that a group of ink encloses.
+ * The paper that a group of ink encloses: each large hole, and what neighbours among them enclose together, as letters
+ * that touch a frame above and below part what is in it. The widest comes first.
  *
  * @param mine 1 for the group's ink, 0 for paper, `w x h`
- * @returns the bounds of its holes but for small ones, and how much of these bounds cannot be reached from outside without
- *   crossing ink; null where nothing is enclosed
+ * @param least height in pixels of a large hole; lower ones are letters' own
  */
-export function enclosedPaper(
-	mine: Uint8Array,
-	w: number,
-	h: number
-): { readonly bounds: Box; readonly filled: number } | null {
+export function enclosedPapers(mine: Uint8Array, w: number, h: number, least: number): Enclosed[] {
 	const [OUTSIDE, HOLE] = [2, 3];
-	const seen = Uint8Array.from(mine);
+	const seen = bridged(mine, w, h);
 	const stack = new Int32Array(w * h);
 	/** Marks all paper that hangs together with a place, by its four neighbours. */
-	const flood = (from: number, mark: number): { area: number; bounds: Box } => {
-		let [count, area] = [0, 0];
+	const flood = (from: number, mark: number): Box => {
+		let count = 0;
 		let [x0, y0, x1, y1] = [w, h, 0, 0];
 		seen[from] = mark;
 		stack[count++] = from;
@@ -28,7 +34,6 @@ export function enclosedPaper(
 			const i = stack[--count]!;
 			const x = i % w;
 			const y = (i - x) / w;
-			area++;
 			[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + 1), Math.max(y1, y + 1)];
 			for (const next of [
 				x > 0 ? i - 1 : i,
@@ -41,24 +46,52 @@ export function enclosedPaper(
 				stack[count++] = next;
 			}
 		}
-		return { area, bounds: [x0, y0, x1, y1] };
+		return [x0, y0, x1, y1];
 	};
 	for (let x = 0; x < w; x++) for (const i of [x, (h - 1) * w + x]) if (!seen[i]) flood(i, OUTSIDE);
 	for (let y = 0; y < h; y++) for (const i of [y * w, y * w + w - 1]) if (!seen[i]) flood(i, OUTSIDE);
-	const holes: { area: number; bounds: Box }[] = [];
-	for (let i = 0; i < seen.length; i++) if (!seen[i]) holes.push(flood(i, HOLE));
-	const all = holes.reduce((sum, hole) => sum + hole.area, 0);
-	const large = holes.filter((hole) => hole.area >= LETTERS_OWN * all).map((hole) => hole.bounds);
-	if (large.length === 0) return null;
-	const bounds = large.reduce((a, b): Box => [
-		Math.min(a[0], b[0]),
-		Math.min(a[1], b[1]),
-		Math.max(a[2], b[2]),
-		Math.max(a[3], b[3])
-	]);
-	let filled = 0;
-	for (let y = bounds[1]; y < bounds[3]; y++) {
-		for (let x = bounds[0]; x < bounds[2]; x++) if (seen[y * w + x] !== OUTSIDE) filled++;
+	const holes: Box[] = [];
+	for (let i = 0; i < seen.length; i++) {
+		if (seen[i]) continue;
+		const [x0, y0, x1, y1] = flood(i, HOLE);
+		const bounds: Box = [x0 - BRIDGE, y0 - BRIDGE, x1 + BRIDGE, y1 + BRIDGE];
+		if (bounds[3] - bounds[1] >= least) holes.push(bounds);
 	}
-	return { bounds, filled: filled / ((bounds[2] - bounds[0]) * (bounds[3] - bounds[1])) };
+	holes.sort((a, b) => a[0] - b[0]);
+	const found = holes.flatMap((first, k): Box[] => {
+		const runs: Box[] = [first];
+		for (const next of holes.slice(k + 1, k + MOST_PARTS)) {
+			const run = runs.at(-1)!;
+			if (next[0] - run[2] > PARTED * Math.min(next[3] - next[1], run[3] - run[1])) break;
+			runs.push(union(run, next));
+		}
+		return runs;
+	});
+	return found.map((bounds) => ({ bounds, filled: filledOf(bounds) })).sort((a, b) => width(b) - width(a));
+
+	function filledOf([x0, y0, x1, y1]: Box): number {
+		let filled = 0;
+		for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) if (seen[y * w + x] !== OUTSIDE) filled++;
+		return filled / ((x1 - x0) * (y1 - y0));
+	}
+}
+
+/** Ink, thicker by what a gap may be wide. */
+function bridged(mine: Uint8Array, w: number, h: number): Uint8Array {
+	const thicker = Uint8Array.from(mine);
+	for (let y = 0; y < h; y++) {
+		for (let x = 0; x < w; x++) {
+			if (!mine[y * w + x]) continue;
+			for (let v = Math.max(0, y - BRIDGE); v <= Math.min(h - 1, y + BRIDGE); v++) {
+				thicker.fill(1, v * w + Math.max(0, x - BRIDGE), v * w + Math.min(w, x + BRIDGE + 1));
+			}
+		}
+	}
+	return thicker;
+}
+
+const width = ({ bounds }: Enclosed) => bounds[2] - bounds[0];
+
+function union(a: Box, b: Box): Box {
+	return [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
 }

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { enclosedPaper } from './enclosed';
+import { enclosedPapers, type Enclosed } from './enclosed';
 import { framePixels } from './frameCourse';
 
 const [W, H] = [220, 90];
 const LINE = 4;
+const LEAST = 20;
 
 /** A picture of ink, drawn by asking for each pixel. */
 function drawn(...inks: readonly ((x: number, y: number) => boolean)[]): Uint8Array {
@@ -33,7 +34,7 @@ const ring =
 /** How much of a frame is taken away, and how much of what is in it is left. */
 function peel(frame: (x: number, y: number) => boolean, ...letters: (typeof frame)[]) {
 	const mine = drawn(frame, ...letters);
-	const around = enclosedPaper(mine, W, H)?.bounds ?? ([0, 0, W, H] as const);
+	const around = enclosedPapers(mine, W, H, LEAST)[0]?.bounds ?? ([0, 0, W, H] as const);
 	const gone = new Set(framePixels(mine, W, H, around, LINE));
 	const [ofFrame, ofLetters] = [drawn(frame), drawn(...letters)];
 	let [frames, taken, kept, all] = [0, 0, 0, 0];
@@ -94,19 +95,31 @@ describe('a frame is taken away from around letters', () => {
 });
 
 describe('the paper that ink encloses', () => {
+	const papers = (...inks: readonly ((x: number, y: number) => boolean)[]) =>
+		enclosedPapers(drawn(...inks), W, H, LEAST);
+
 	it('is what cannot be reached from outside', () => {
-		const { bounds, filled } = enclosedPaper(drawn(box(10, 10, 110, 60)), W, H)!;
+		const [{ bounds, filled }] = papers(box(10, 10, 110, 60)) as [Enclosed];
 		expect(bounds).toEqual([14, 14, 106, 56]);
 		expect(filled).toBe(1);
 	});
 
-	it('is little of the reach of two small rings far apart', () => {
-		const { filled } = enclosedPaper(drawn(ring(20, 20, 14, 14), ring(190, 70, 14, 14)), W, H)!;
-		expect(filled).toBeLessThan(0.2);
+	it('is each of two rings by itself, and what both reach around', () => {
+		const found = papers(ring(60, 45, 30, 30), ring(136, 45, 30, 30), bar(80, 43, 116, 47));
+		expect(found).toHaveLength(3);
+		expect(found[0]!.filled).toBeLessThan(Math.min(found[1]!.filled, found[2]!.filled));
+		expect(found[0]!.bounds[2] - found[0]!.bounds[0]).toBeGreaterThan(120);
 	});
 
-	it('is none where a way leads out', () => {
-		expect(enclosedPaper(drawn(ring(110, 45, 100, 40, 0.4)), W, H)).toBeNull();
-		expect(enclosedPaper(drawn(), W, H)).toBeNull();
+	it('is none where it is low, or where a way leads out', () => {
+		expect(papers(box(10, 10, 110, 32))).toEqual([]);
+		expect(papers(ring(110, 45, 100, 40, 0.4))).toEqual([]);
+		expect(papers()).toEqual([]);
+	});
+
+	it('is one also where its line has a gap of a pixel', () => {
+		const whole = drawn(box(10, 10, 110, 60));
+		for (let y = 10; y < 10 + LINE; y++) whole[y * W + 50] = 0;
+		expect(enclosedPapers(whole, W, H, LEAST).map(({ bounds }) => bounds)).toEqual([[14, 14, 106, 56]]);
 	});
 });

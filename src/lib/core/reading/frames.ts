@@ -1,5 +1,5 @@
-import type { Component } from '../raster/components';
-import { enclosedPaper } from './enclosed';
+import { components, type Component } from '../raster/components';
+import { enclosedPapers } from './enclosed';
 import { framePixels } from './frameCourse';
 import type { Box } from './pieces';
 
@@ -22,6 +22,12 @@ const OF_SMALL = 0.45;
 const MOST_HEIGHT = 4.5;
 const LEAST_WIDTH = 1.2;
 const MOST_WIDTH = 26;
+/** Of a group of ink with a frame in it: words behind it and before it may hang together with it. */
+const MOST_GROUP = 60;
+/** Of the paper in a frame. */
+const LARGE = 0.9;
+/** So far outside of that letters that stick out are looked for. */
+const REACH = 0.6;
 /** Of a line under something. */
 const MOST_LENGTH = 14;
 /** Ink in a frame and what is in it, as a part of all. */
@@ -63,49 +69,83 @@ export function findFrames(
 		const w = c.x1 - c.x0;
 		const h = c.y1 - c.y0;
 		if (h < LEAST_HEIGHT * letter || h > 2 * MOST_HEIGHT * letter) return null;
-		if (w < LEAST_WIDTH * letter || w > MOST_WIDTH * letter || c.area > MOST_INK * w * h) return null;
+		if (w < LEAST_WIDTH * letter || w > MOST_GROUP * letter) return null;
 		const mine = maskOf(labels, width, n + 1, c);
-		const paper = enclosedPaper(mine, w, h);
-		const isClosed = paper !== null && paper.filled >= FILLED && paper.bounds[3] - paper.bounds[1] > letter;
-		if ((!isClosed || w < WIDE * letter) && h < LEAST_OPEN * letter) return null;
-		if (!isClosed && h > MOST_HEIGHT * letter) return null;
-		if (isClosed && paper.bounds[3] - paper.bounds[1] > MOST_HEIGHT * letter) return null;
+		for (const { bounds, filled } of enclosedPapers(mine, w, h, LARGE * letter)) {
+			if (filled < FILLED) continue;
+			// What hangs together with it outside is none of it.
+			const reach = Math.ceil(REACH * letter);
+			const part = {
+				x0: c.x0 + Math.max(0, bounds[0] - reach),
+				y0: c.y0 + Math.max(0, bounds[1] - reach),
+				x1: c.x0 + Math.min(w, bounds[2] + reach),
+				y1: c.y0 + Math.min(h, bounds[3] + reach)
+			};
+			const [left, top] = [part.x0 - c.x0, part.y0 - c.y0];
+			const inPart: Box = [bounds[0] - left, bounds[1] - top, bounds[2] - left, bounds[3] - top];
+			const frame = peeled(part, n, inPart);
+			if (frame) return frame;
+		}
+		return peeled(c, n, null);
+	}
+
+	/** The frame in a part of the page, where there is one; `paper` is what it encloses, if it has no gaps. */
+	function peeled(part: Part, n: number, paper: Box | null): Frame | null {
+		const w = part.x1 - part.x0;
+		const h = part.y1 - part.y0;
+		const mine = maskOf(labels, width, n + 1, part);
 		const thick = Math.max(3, THICK * stroke);
 		const sides = sidesOf(mine, w, h).map(outermostStrokes);
 		const [top, bottom, left, right] = sides as [Int32Array, Int32Array, Int32Array, Int32Array];
 		const both = (one: Int32Array, other: Int32Array) => one.filter((run, i) => run && other[i]).length;
-		if (!isClosed && both(top, bottom) + both(left, right) < CLOSED * (w + h)) return null;
+		if (!paper && both(top, bottom) + both(left, right) < CLOSED * (w + h)) return null;
 		const thin = sides.flatMap((runs) => [...runs].filter((run) => run > 0 && run <= thick));
 		const thickness = Math.max(2, thin.sort((a, b) => a - b)[thin.length >> 1] ?? stroke);
-		const around: Box = isClosed
+		const outer: Box = paper
 			? [
-					Math.max(0, paper.bounds[0] - thickness),
-					Math.max(0, paper.bounds[1] - thickness),
-					Math.min(w, paper.bounds[2] + thickness),
-					Math.min(h, paper.bounds[3] + thickness)
+					Math.max(0, paper[0] - thickness),
+					Math.max(0, paper[1] - thickness),
+					Math.min(w, paper[2] + thickness),
+					Math.min(h, paper[3] + thickness)
 				]
 			: [0, 0, w, h];
-		const peeled = new Set(
-			framePixels(mine, w, h, around, thickness).map(
-				(i) => (c.y0 + Math.floor(i / w)) * width + c.x0 + (i % w)
+		const [wide, high] = [outer[2] - outer[0], outer[3] - outer[1]];
+		if (wide < LEAST_WIDTH * letter || wide > MOST_WIDTH * letter) return null;
+		if (high < (paper && wide >= WIDE * letter ? LEAST_HEIGHT : LEAST_OPEN) * letter) return null;
+		if ((paper ? paper[3] - paper[1] : high) > MOST_HEIGHT * letter) return null;
+		if (inkIn(mine, w, outer) > MOST_INK * wide * high) return null;
+		const pixels = new Set(
+			framePixels(mine, w, h, outer, thickness).map(
+				(i) => (part.y0 + Math.floor(i / w)) * width + part.x0 + (i % w)
 			)
 		);
-		let inside = 0;
-		const box: [number, number, number, number] = [c.x1, c.y1, c.x0, c.y0];
-		for (let y = c.y0; y < c.y1; y++) {
-			for (let x = c.x0; x < c.x1; x++) {
-				const p = y * width + x;
-				if (labels[p] === 0 || peeled.has(p)) continue;
-				inside++;
-				box[0] = Math.min(box[0], x);
-				box[1] = Math.min(box[1], y);
-				box[2] = Math.max(box[2], x + 1);
-				box[3] = Math.max(box[3], y + 1);
-			}
-		}
-		const least = Math.max(0.5 * letter, w < WIDE * letter ? OF_SMALL * h : 0);
-		if (inside < LEAST_INSIDE * peeled.size || box[3] - box[1] < least) return null;
-		return { kind: 'around', inside: box, pixels: [...peeled] };
+		const inside = insideOf(part, outer, pixels);
+		const least = Math.max(0.5 * letter, wide < WIDE * letter ? OF_SMALL * high : 0);
+		if (inside.area < LEAST_INSIDE * pixels.size || inside.y1 - inside.y0 < least) return null;
+		return { kind: 'around', inside: [inside.x0, inside.y0, inside.x1, inside.y1], pixels: [...pixels] };
+	}
+
+	/** Ink of a part of the page whose middle a frame goes around. */
+	function insideOf({ x0, y0, x1, y1 }: Part, outer: Box, frame: ReadonlySet<number>): Component {
+		const w = x1 - x0;
+		const ink = Uint8Array.from({ length: w * (y1 - y0) }, (_, i) => {
+			const p = (y0 + Math.floor(i / w)) * width + x0 + (i % w);
+			return Number(labels[p] !== 0 && !frame.has(p));
+		});
+		const groups = components(ink, w, y1 - y0).list.filter((g) => {
+			const [x, y] = [(g.x0 + g.x1) / 2, (g.y0 + g.y1) / 2];
+			return x > outer[0] && x < outer[2] && y > outer[1] && y < outer[3];
+		});
+		return groups.reduce(
+			(all, g) => ({
+				x0: Math.min(all.x0, x0 + g.x0),
+				y0: Math.min(all.y0, y0 + g.y0),
+				x1: Math.max(all.x1, x0 + g.x1),
+				y1: Math.max(all.y1, y0 + g.y1),
+				area: all.area + g.area
+			}),
+			{ x0: x1, y0: y1, x1: x0, y1: y0, area: 0 }
+		);
 	}
 
 	function under(c: Component, n: number): Frame | null {
@@ -137,13 +177,22 @@ export function findFrames(
 	}
 }
 
-/** A group of ink by itself: 1 for its pixels. */
-function maskOf(labels: Int32Array, width: number, label: number, { x0, y0, x1, y1 }: Component): Uint8Array {
+/** Left, top, and one past right and bottom, of a part of the page in pixels. */
+type Part = Pick<Component, 'x0' | 'y0' | 'x1' | 'y1'>;
+
+/** A group of ink by itself, in a part of the page: 1 for its pixels. */
+function maskOf(labels: Int32Array, width: number, label: number, { x0, y0, x1, y1 }: Part): Uint8Array {
 	const mask = new Uint8Array((x1 - x0) * (y1 - y0));
 	for (let y = y0, i = 0; y < y1; y++) {
 		for (let x = x0; x < x1; x++, i++) if (labels[y * width + x] === label) mask[i] = 1;
 	}
 	return mask;
+}
+
+function inkIn(mine: Uint8Array, w: number, [x0, y0, x1, y1]: Box): number {
+	let sum = 0;
+	for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) sum += mine[y * w + x]!;
+	return sum;
 }
 
 /** One side of a group of ink: places along it, and the pixel at each depth. */

@@ -202,7 +202,9 @@ function joined(found: readonly LabelCandidate[], dx: number, dy: number): Label
 			kept[kept.length - 1] = {
 				...before,
 				text,
-				options: options.sort((x, y) => y.probability - x.probability)
+				options: options
+					.filter((o) => o.probability >= LEAST_PROBABILITY)
+					.sort((x, y) => y.probability - x.probability)
 			};
 		} else kept.push(one);
 	}

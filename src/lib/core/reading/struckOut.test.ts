@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Box, Piece } from './pieces';
-import { strokeThrough, withoutStruckOut } from './struckOut';
+import { endsInFrame, strokeThrough, withoutStruckOut } from './struckOut';
 
 const [WIDTH, HEIGHT] = [400, 60];
 const [LETTER, STROKE] = [20, 3];
@@ -102,5 +102,23 @@ describe('what is crossed out', () => {
 		const { pieces, lines } = withoutStruckOut(all, [LINE], () => 130, LETTER);
 		expect(pieces).toEqual(all);
 		expect(lines).toEqual([{ box: LINE }]);
+	});
+});
+
+describe('what seems to cross out a word and ends in a frame', () => {
+	const frame = (kind: 'around' | 'under') => [{ kind, inside: [100, 16, 200, 46], pixels: [] }] as const;
+
+	it.each([
+		['is the frame, where it ends in it', 150, true],
+		['is the frame, where it ends at its far side', 205, true],
+		['crosses out the word before it, where it runs into it', 108, false],
+		['crosses out the words before and behind it, where it ends far behind', 240, false]
+	])('%s', (_, end, is) => {
+		expect(endsInFrame(LINE, end, frame('around'))).toBe(is);
+	});
+
+	it('is no frame in another row, and no line under a word', () => {
+		expect(endsInFrame([40, 50, 360, 80], 150, frame('around'))).toBe(false);
+		expect(endsInFrame(LINE, 150, frame('under'))).toBe(false);
 	});
 });

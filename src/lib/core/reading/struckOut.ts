@@ -1,3 +1,4 @@
+import type { Frame } from './frames';
 import type { Box, Piece } from './pieces';
 import type { LineStart } from './places';
 
@@ -112,6 +113,18 @@ export function strokeThrough(
 		for (let d = clear; d <= unit && y + d < most; d++) if (isInk(x, y + d)) return true;
 		return false;
 	}
+}
+
+/** A stroke through a word may run into the frame behind it, and one that is a frame's own may end outside, by this part of its height. */
+const REACH = 0.5;
+
+/** Whether what seems to cross out the beginning of a box ends in a frame: what is drawn around a label is a stroke through none. */
+export function endsInFrame([, y0, , y1]: Box, end: number, frames: readonly Frame[]): boolean {
+	const middle = (y0 + y1) / 2;
+	return frames.some(({ kind, inside: [left, top, right, bottom] }) => {
+		const reach = REACH * (bottom - top);
+		return kind === 'around' && middle > top && middle < bottom && end > left + reach && end < right + reach;
+	});
 }
 
 /**

@@ -1,9 +1,7 @@
 import { below } from '../../core/raster/below';
-import { components, type Component } from '../../core/raster/components';
+import type { Component } from '../../core/raster/components';
 import type { Picture, Plane } from '../../core/raster/picture';
-import { writingMask, type WritingMask } from '../../core/legibility/writingMask';
-import { percentile } from '../../core/raster/percentile';
-import { halve } from '../../core/raster/halve';
+import { inkBesideRules, type InkGroups } from '../../core/reading/besideRules';
 import { findFrames, type Frame } from '../../core/reading/frames';
 import { blackAndWhite } from '../../core/tone/blackAndWhite';
 import { strokeWidth } from '../../core/tone/strokeWidth';
@@ -23,30 +21,22 @@ export interface InkOnPage {
 	readonly clean: Plane;
 }
 
-type Groups = ReturnType<typeof components>;
-
-/** Noise of the paper that preparing leaves, in grey levels. */
-const NOISE = 1;
-/** The rim of the page is not told from rules: writing there stays. */
-const RIM = 0.012;
-
 /** @param page evenly lit, at about 200 dots an inch */
 export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 	const { width, height } = page;
-	const all = below(blackAndWhite(page, dotsPerInch), 1);
-	const writing = writingMask(halve(page), NOISE);
-	const beside = writing.ruling > 0 ? nearWriting(all, writing, width, height) : all;
-	const { dark, told, mixed } = withoutRules(page, all, beside);
-	const darkGroups = beside === all ? null : components(dark, width, height);
-	const ink = mixed ? dark : told && darkGroups ? withWhole(beside, darkGroups) : beside;
-	const { list, labels } = mixed && darkGroups ? darkGroups : components(ink, width, height);
+	const { groups, beside, dark } = inkBesideRules(
+		page,
+		below(blackAndWhite(page, dotsPerInch), 1),
+		dotsPerInch
+	);
+	const { ink, list, labels } = groups;
 	const stroke = strokeWidth(ink, width, height);
 	const letter = letterHeight(
 		list.map((c) => c.y1 - c.y0),
 		stroke
 	);
 	const found = findFrames(list, labels, width, letter, stroke);
-	const rings = darkGroups ? flatRings(darkGroups, beside, width, letter, stroke) : [];
+	const rings = dark ? flatRings(dark, beside, width, letter, stroke) : [];
 	const frames = [...rings, ...found.filter((f) => !rings.some((ring) => touch(f.inside, ring.inside)))];
 	const cleared = (some: readonly Frame[], from: Plane, beside: Uint8Array) =>
 		withoutFrames(
@@ -57,41 +47,10 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 		);
 	const clean = cleared(
 		frames.filter((f) => !rings.includes(f)),
-		cleared(rings, page, dark),
+		cleared(rings, page, dark?.ink ?? ink),
 		ink
 	);
 	return { list, labels, stroke, letter, frames, clean };
-}
-
-/** Ink that is also seen without rules and squares, at half the size. */
-function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, height: number): Uint8Array {
-	const rim = Math.ceil(RIM * Math.min(width, height));
-	const near = dilated(writing);
-	const kept = new Uint8Array(ink.length);
-	for (let y = 0; y < height; y++) {
-		const row = Math.min(writing.height - 1, y >> 1) * writing.width;
-		const outside = y < rim || y >= height - rim;
-		for (let x = 0; x < width; x++) {
-			const i = y * width + x;
-			if (!ink[i]) continue;
-			if (outside || x < rim || x >= width - rim || near[row + Math.min(writing.width - 1, x >> 1)])
-				kept[i] = 1;
-		}
-	}
-	return kept;
-}
-
-/** So much of a letter is seen beside rules where it is one. */
-const SEEN = 0.2;
-
-/** Ink beside rules, and what of dark ink hangs together with it: a stroke may run along a rule. */
-function withWhole(beside: Uint8Array, { list, labels }: Groups): Uint8Array {
-	const seen = new Uint32Array(list.length + 1);
-	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
-	return beside.map((here, i) => {
-		const group = labels[i]!;
-		return here || (group > 0 && seen[group]! >= SEEN * list[group - 1]!.area) ? 1 : 0;
-	});
 }
 
 /** So much of a ring is seen beside ruling: its ends, where it is steep. */
@@ -99,7 +58,7 @@ const STEEP = 0.25;
 
 /** Rings whose flat sides pass for rules: found in all ink that is darker than these. */
 function flatRings(
-	{ list, labels }: Groups,
+	{ list, labels }: InkGroups,
 	beside: Uint8Array,
 	width: number,
 	letter: number,
@@ -111,47 +70,8 @@ function flatRings(
 	);
 }
 
-/** Rules are told from ink by their grey where they are lighter by this. */
-const LIGHTER = 30;
-const CLEARLY_LIGHTER = 60;
-/** So much of the ink beside rules is surely none of them, and tells how dark writing is. */
-const SURELY = 0.2;
-
-/**
- * Ink that is darker than rules are, as far as these differ.
- *
- * @returns `told`: they differ clearly; `mixed`: yet most of what is left beside rules is as light as they are
- */
-function withoutRules(
-	{ data }: Plane,
-	all: Uint8Array,
-	beside: Uint8Array
-): { dark: Uint8Array; told: boolean; mixed: boolean } {
-	const rules = new Uint32Array(256);
-	const writing = new Uint32Array(256);
-	for (let i = 0; i < all.length; i++) if (all[i]) (beside[i] ? writing : rules)[data[i]!]!++;
-	const [light, dark] = [percentile(rules, 0.5), percentile(writing, SURELY)];
-	if (beside === all || light - dark < LIGHTER) return { dark: all, told: false, mixed: false };
-	const between = (light + dark) / 2;
-	const kept = new Uint8Array(all.length);
-	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < between) kept[i] = 1;
-	const told = light - dark >= CLEARLY_LIGHTER;
-	return { dark: kept, told, mixed: told && percentile(writing, 0.5) > between };
-}
-
 function touch(one: Frame['inside'], other: Frame['inside']): boolean {
 	return one[0] < other[2] && other[0] < one[2] && one[1] < other[3] && other[1] < one[3];
-}
-
-function dilated({ data, width, height }: WritingMask): Uint8Array {
-	const out = data.slice();
-	for (let y = 1; y < height - 1; y++) {
-		for (let x = 1, i = y * width + 1; x < width - 1; x++, i++) {
-			if (!data[i]) continue;
-			out[i - 1] = out[i + 1] = out[i - width] = out[i + width] = 1;
-		}
-	}
-	return out;
 }
 
 /** Usual height of a letter: the middle one of all groups of ink that are more than dots. */

@@ -6,7 +6,7 @@ import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
-import { strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
+import { endsInFrame, strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
 import { DETECT_SIZE, detectLines } from './detect';
 import { inColour, inkOnPage } from './inkOnPage';
@@ -41,12 +41,11 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
 	const field = { width: page.width, height: page.height, labels: ink.labels, grey: page.data };
-	const struck = withoutStruckOut(
-		pieces,
-		bounds,
-		(box) => strokeThrough(field, box, letter, ink.stroke),
-		letter
-	);
+	const strokeEnd = (box: Box) => {
+		const end = strokeThrough(field, box, letter, ink.stroke);
+		return end !== null && endsInFrame(box, end, frames) ? null : end;
+	};
+	const struck = withoutStruckOut(pieces, bounds, strokeEnd, letter);
 	const places = findPlaces(struck.pieces, struck.lines, frames, page.height, letter);
 	const read = await readPlaces(
 		places.map((place) => ({ ...place, crops: placeCrops(page, { clean }, place.crops) }))

@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest';
+import { specimenPage } from '../../../../bench/situations';
+import { writingMask } from '../legibility/writingMask';
+import { preparePage } from '../page/preparePage';
+import { below, countInk } from '../raster/below';
+import { halve } from '../raster/halve';
+import type { Plane } from '../raster/picture';
+import { wholePicture } from '../sheet/geometry';
+import { blackAndWhite } from '../tone/blackAndWhite';
+import { greyOf } from '../tone/finish';
+import { inkBesideRules } from './besideRules';
+
+const TONE = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
+const DPI = 200;
+
+function page(seed: number): Plane {
+	const blocks = [
+		{ kind: 'label', text: '2.)' },
+		{ kind: 'text', lines: ['the lode runs slower near', 'till it fell - 7 times in all'] }
+	] as const;
+	const { picture } = specimenPage(seed, 8, {
+		ruling: 'plain',
+		blocks,
+		name: undefined,
+		pageNumber: undefined
+	});
+	const corners = wholePicture(picture.width, picture.height);
+	return greyOf(preparePage(picture, { corners, turn: 0, tone: TONE }).finished);
+}
+
+const inkOf = (plane: Plane) => below(blackAndWhite(plane, DPI), 1);
+
+/** The page with squares of a grey, 40 pixels wide, and where these run beside its writing. */
+function squared(writing: Plane, grey: number): { plane: Plane; rules: Uint8Array } {
+	const { width, height, data } = writing;
+	const letters = inkOf(writing);
+	const runs = (i: number) => (i % width) % 40 < 2 || Math.floor(i / width) % 40 < 2;
+	return {
+		plane: { width, height, data: data.map((v, i) => (runs(i) ? Math.min(v, grey) : v)) },
+		rules: letters.map((ink, i) => Number(!ink && runs(i)))
+	};
+}
+
+const share = (ink: Uint8Array, of: Uint8Array) => countInk(ink.map((v, i) => v & of[i]!)) / countInk(of);
+
+describe('ink beside rules', () => {
+	it('is all ink, where squares are seen and none of them is ink', () => {
+		for (const seed of [41, 42, 43]) {
+			const { plane, rules } = squared(page(seed), 240);
+			expect(writingMask(halve(plane), 1).ruling).toBeGreaterThan(0);
+			const ink = inkOf(plane);
+			expect(share(ink, rules)).toBeLessThan(0.01);
+			const { groups } = inkBesideRules(plane, ink, DPI);
+			expect(share(groups.ink, ink)).toBe(1);
+		}
+	});
+
+	it('is the writing, where squares are ink too', () => {
+		for (const seed of [41, 42, 43]) {
+			const writing = page(seed);
+			const { plane, rules } = squared(writing, 110);
+			const all = inkOf(plane);
+			expect(share(all, rules)).toBeGreaterThan(0.9);
+			const { groups } = inkBesideRules(plane, all, DPI);
+			expect(share(groups.ink, inkOf(writing))).toBeGreaterThan(0.85);
+			expect(share(groups.ink, rules)).toBeLessThan(0.1);
+		}
+	});
+});

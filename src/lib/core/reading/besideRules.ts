@@ -1,0 +1,219 @@
+import { writingMask, type WritingMask } from '../legibility/writingMask';
+import { countInk } from '../raster/below';
+import { broad, thicknessOf } from '../raster/broad';
+import { components, type Component } from '../raster/components';
+import { halve } from '../raster/halve';
+import { median, percentile } from '../raster/percentile';
+import type { Plane } from '../raster/picture';
+import { strokeWidth } from '../tone/strokeWidth';
+
+/** Some ink of a page and its groups. */
+export interface InkGroups {
+	/** 1 for ink, `width x height`. */
+	readonly ink: Uint8Array;
+	readonly list: readonly Component[];
+	/** For every pixel the number of its group plus one, 0 for paper. */
+	readonly labels: Int32Array;
+}
+
+/** The writing of a page, told from its rules. */
+export interface BesideRules {
+	readonly groups: InkGroups;
+	/** Ink where no rules run. */
+	readonly beside: Uint8Array;
+	/** Where the page's ink has rules in it, what is darker than they are; null where it has none. */
+	readonly dark: InkGroups | null;
+}
+
+/** Noise of the paper that preparing leaves, in grey levels. */
+const NOISE = 1;
+/** The rim of the page is not told from rules: writing there stays. */
+const RIM = 0.012;
+/** What passes for a rule and is longer than this, in millimetres, is one where enough of it is there: so many widths of the page. */
+const LONG = 5;
+const ENOUGH = 4;
+/** Where all that is thin and passes for rules is shorter than so many widths of the page, none are left. */
+const FEW = 0.4;
+/** Of rules, so many pixels for each of the page's width tell how dark they are. */
+const TELLING = 2;
+/** What passes for a rule and touches writing, and is no longer than so many strokes are broad, is where a stroke crosses one. */
+const CROSSING = 2;
+/** What is as broad as this part of a stroke is one that runs along a rule; it is also broader than rules are by so many pixels. */
+const BROAD = 0.75;
+const BROADER = 1;
+
+/**
+ * The ink of a page without its rules and squares. Where black and white has left rules out already, nothing more is
+ * taken away: what lies along them is letters'.
+ *
+ * @param page evenly lit
+ * @param all its ink, `width x height`
+ */
+export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number): BesideRules {
+	const { width, height } = page;
+	const grouped = (ink: Uint8Array): InkGroups => ({ ink, ...components(ink, width, height) });
+	const writing = writingMask(halve(page), NOISE);
+	if (writing.ruling === 0) return { groups: grouped(all), beside: all, dark: null };
+	const beside = nearWriting(all, writing, width, height);
+	const stroke = strokeWidth(beside, width, height);
+	const passed = grouped(all.map((ink, i) => Number(ink && !beside[i])));
+	const told = judged(
+		passed.list,
+		touching(passed, beside, width, height),
+		stroke,
+		LONG * (dotsPerInch / 25.4),
+		width
+	);
+	if (!told) return { groups: grouped(all), beside: all, dark: null };
+	const { isStroke, isRule } = told;
+	const letters = beside.map((here, i) => Number(here || isStroke[passed.labels[i]! - 1] || false));
+	const rules = passed.ink.map((here, i) => Number(here && isRule[passed.labels[i]! - 1]));
+	if (countInk(rules) < TELLING * width) return { groups: grouped(letters), beside, dark: null };
+	const { dark, clearly, mixed } = darkerThan(rules, page, all, beside);
+	const darkGroups = grouped(dark);
+	if (mixed) return { groups: darkGroups, beside, dark: darkGroups };
+	const ink = clearly ? withWhole(letters, darkGroups) : withBroad(letters, all, rules, width, height);
+	return { groups: grouped(ink), beside, dark: darkGroups };
+}
+
+/** Ink that is also seen without rules and squares, at half the size. */
+function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, height: number): Uint8Array {
+	const rim = Math.ceil(RIM * Math.min(width, height));
+	const near = dilated(writing);
+	const kept = new Uint8Array(ink.length);
+	for (let y = 0; y < height; y++) {
+		const row = Math.min(writing.height - 1, y >> 1) * writing.width;
+		const outside = y < rim || y >= height - rim;
+		for (let x = 0; x < width; x++) {
+			const i = y * width + x;
+			if (!ink[i]) continue;
+			if (outside || x < rim || x >= width - rim || near[row + Math.min(writing.width - 1, x >> 1)])
+				kept[i] = 1;
+		}
+	}
+	return kept;
+}
+
+/** So much of a letter is seen beside rules where it is one. */
+const SEEN = 0.2;
+
+/**
+ * What of the ink that passes for rules is strokes that cross them or run along them, and what is rules.
+ *
+ * @param touches whether each hangs together with writing
+ * @param long pixels from which on it may be a rule
+ * @param width of the page in pixels
+ * @returns null where there are no rules
+ */
+function judged(
+	list: readonly Component[],
+	touches: readonly boolean[],
+	stroke: number,
+	long: number,
+	width: number
+): { isStroke: boolean[]; isRule: boolean[] } | null {
+	const sizes = list.map(({ x0, y0, x1, y1 }) => Math.max(x1 - x0, y1 - y0));
+	const breadths = list.map(({ area }, k) => area / sizes[k]!);
+	const isLong = sizes.map((size) => size >= long);
+	// Lines that cross are one group, and longer than it.
+	const lengths = list.map(({ area }, k) => (isLong[k] ? Math.max(sizes[k]!, area / stroke) : 0));
+	const all = lengths.reduce((sum, length) => sum + length, 0);
+	const areThere = all >= ENOUGH * width;
+	const isThin = sizes.map((size, k) => size > CROSSING * stroke && breadths[k]! < BROAD * stroke);
+	const thin = sizes.reduce((sum, size, k) => sum + (isThin[k] ? size : 0), 0);
+	if (!areThere && thin < FEW * width) return null;
+	const ofRules = areThere ? median(breadths.filter((_, k) => isLong[k])) : 0;
+	const least = Math.max(BROAD * stroke, ofRules && ofRules + BROADER);
+	const isStroke = sizes.map(
+		(size, k) => (touches[k] && size <= CROSSING * stroke) || (breadths[k]! >= least && !isNet(k))
+	);
+	return { isStroke, isRule: isLong.map((is, k) => is && !isStroke[k]) };
+
+	function isNet(k: number): boolean {
+		const { x0, y0, x1, y1 } = list[k]!;
+		return Math.min(x1 - x0, y1 - y0) >= long;
+	}
+}
+
+/** Which groups hang together with other ink (eight neighbours). */
+function touching({ list, labels }: InkGroups, other: Uint8Array, width: number, height: number): boolean[] {
+	const touches = list.map(() => false);
+	for (let y = 0; y < height; y++) {
+		for (let x = 0; x < width; x++) {
+			const group = labels[y * width + x]!;
+			if (!group || touches[group - 1]) continue;
+			for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++) {
+				for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
+					if (other[v * width + u]) touches[group - 1] = true;
+				}
+			}
+		}
+	}
+	return touches;
+}
+
+/** Ink beside rules, and what else hangs together with it: a stroke may run along a rule. */
+function withWhole(beside: Uint8Array, { list, labels }: Pick<InkGroups, 'list' | 'labels'>): Uint8Array {
+	const seen = new Uint32Array(list.length + 1);
+	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
+	const isWhole = list.map(({ area }, k) => seen[k + 1]! >= SEEN * area);
+	return beside.map((here, i) => Number(here || isWhole[labels[i]! - 1] || false));
+}
+
+/** Ink beside rules, and what hangs together with it and is broader than rules are: strokes cross them and run along them. */
+function withBroad(
+	beside: Uint8Array,
+	all: Uint8Array,
+	rules: Uint8Array,
+	width: number,
+	height: number
+): Uint8Array {
+	const side = thicknessOf(all, rules, width, height) + BROADER;
+	if (strokeWidth(beside, width, height) < side) return beside;
+	const strokes = broad(all, width, height, side);
+	for (let i = 0; i < strokes.length; i++) strokes[i]! |= beside[i]!;
+	return withWhole(beside, components(strokes, width, height));
+}
+
+/** Rules are told from ink by their grey where they are lighter by this. */
+const LIGHTER = 30;
+const CLEARLY_LIGHTER = 60;
+/** So much of the ink beside rules is surely none of them, and tells how dark writing is. */
+const SURELY = 0.2;
+
+/**
+ * Ink that is darker than rules are, as far as these differ.
+ *
+ * @returns `clearly`: they differ much; `mixed`: yet most of what is left beside rules is as light as they are
+ */
+function darkerThan(
+	ofRules: Uint8Array,
+	{ data }: Plane,
+	all: Uint8Array,
+	beside: Uint8Array
+): { dark: Uint8Array; clearly: boolean; mixed: boolean } {
+	const rules = new Uint32Array(256);
+	const writing = new Uint32Array(256);
+	for (let i = 0; i < all.length; i++) {
+		if (beside[i]) writing[data[i]!]!++;
+		else if (ofRules[i]) rules[data[i]!]!++;
+	}
+	const [light, dark] = [percentile(rules, 0.5), percentile(writing, SURELY)];
+	if (light - dark < LIGHTER) return { dark: all, clearly: false, mixed: false };
+	const between = (light + dark) / 2;
+	const kept = new Uint8Array(all.length);
+	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < between) kept[i] = 1;
+	const clearly = light - dark >= CLEARLY_LIGHTER;
+	return { dark: kept, clearly, mixed: clearly && percentile(writing, 0.5) > between };
+}
+
+function dilated({ data, width, height }: WritingMask): Uint8Array {
+	const out = data.slice();
+	for (let y = 1; y < height - 1; y++) {
+		for (let x = 1, i = y * width + 1; x < width - 1; x++, i++) {
+			if (!data[i]) continue;
+			out[i - 1] = out[i + 1] = out[i - width] = out[i + width] = 1;
+		}
+	}
+	return out;
+}

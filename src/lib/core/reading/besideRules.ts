@@ -57,15 +57,13 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	const beside = nearWriting(all, writing, width, height);
 	const stroke = strokeWidth(beside, width, height);
 	const passed = grouped(all.map((ink, i) => Number(ink && !beside[i])));
-	const told = judged(
+	const { isStroke, isRule } = judged(
 		passed.list,
-		touching(passed, beside, width, height),
+		besideWriting(passed, page, beside),
 		stroke,
 		LONG * (dotsPerInch / 25.4),
 		width
 	);
-	if (!told) return { groups: grouped(all), beside: all, dark: null };
-	const { isStroke, isRule } = told;
 	const letters = beside.map((here, i) => Number(here || isStroke[passed.labels[i]! - 1] || false));
 	const rules = passed.ink.map((here, i) => Number(here && isRule[passed.labels[i]! - 1]));
 	if (countInk(rules) < TELLING * width) return { groups: grouped(letters), beside, dark: null };
@@ -100,18 +98,17 @@ const SEEN = 0.2;
 /**
  * What of the ink that passes for rules is strokes that cross them or run along them, and what is rules.
  *
- * @param touches whether each hangs together with writing
+ * @param writing what writing each lies beside
  * @param long pixels from which on it may be a rule
  * @param width of the page in pixels
- * @returns null where there are no rules
  */
 function judged(
 	list: readonly Component[],
-	touches: readonly boolean[],
+	writing: readonly Beside[],
 	stroke: number,
 	long: number,
 	width: number
-): { isStroke: boolean[]; isRule: boolean[] } | null {
+): { isStroke: boolean[]; isRule: boolean[] } {
 	const sizes = list.map(({ x0, y0, x1, y1 }) => Math.max(x1 - x0, y1 - y0));
 	const breadths = list.map(({ area }, k) => area / sizes[k]!);
 	const isLong = sizes.map((size) => size >= long);
@@ -121,11 +118,15 @@ function judged(
 	const areThere = all >= ENOUGH * width;
 	const isThin = sizes.map((size, k) => size > CROSSING * stroke && breadths[k]! < BROAD * stroke);
 	const thin = sizes.reduce((sum, size, k) => sum + (isThin[k] ? size : 0), 0);
-	if (!areThere && thin < FEW * width) return null;
+	if (!areThere && thin < FEW * width) {
+		return { isStroke: writing.map(({ lighter }) => !lighter), isRule: list.map(() => false) };
+	}
 	const ofRules = areThere ? median(breadths.filter((_, k) => isLong[k])) : 0;
 	const least = Math.max(BROAD * stroke, ofRules && ofRules + BROADER);
 	const isStroke = sizes.map(
-		(size, k) => (touches[k] && size <= CROSSING * stroke) || (breadths[k]! >= least && !isNet(k))
+		(size, k) =>
+			!writing[k]!.lighter &&
+			((writing[k]!.touches && size <= CROSSING * stroke) || (breadths[k]! >= least && !isNet(k)))
 	);
 	return { isStroke, isRule: isLong.map((is, k) => is && !isStroke[k]) };
 
@@ -135,21 +136,45 @@ function judged(
 	}
 }
 
-/** Which groups hang together with other ink (eight neighbours). */
-function touching({ list, labels }: InkGroups, other: Uint8Array, width: number, height: number): boolean[] {
+/** The writing beside something that passes for a rule. */
+interface Beside {
+	readonly touches: boolean;
+	/** Whether it is darker: what crosses a rule is as dark there as beside it. */
+	readonly lighter: boolean;
+}
+
+/** So near to a stroke, in pixels, is its dark middle seen. */
+const REACH = 2;
+/** The dark part of something is darker than the rest of it. */
+const DARK = 0.25;
+
+function besideWriting(
+	{ list, labels }: InkGroups,
+	{ data, width, height }: Plane,
+	writing: Uint8Array
+): Beside[] {
+	const greys = list.map((): number[] => []);
+	const near = list.map((): number[] => []);
 	const touches = list.map(() => false);
 	for (let y = 0; y < height; y++) {
 		for (let x = 0; x < width; x++) {
-			const group = labels[y * width + x]!;
-			if (!group || touches[group - 1]) continue;
-			for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++) {
-				for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
-					if (other[v * width + u]) touches[group - 1] = true;
+			const group = labels[y * width + x]! - 1;
+			if (group < 0) continue;
+			greys[group]!.push(data[y * width + x]!);
+			for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++) {
+				for (let u = Math.max(0, x - REACH); u <= Math.min(width - 1, x + REACH); u++) {
+					if (!writing[v * width + u]) continue;
+					near[group]!.push(data[v * width + u]!);
+					if (Math.abs(v - y) < 2 && Math.abs(u - x) < 2) touches[group] = true;
 				}
 			}
 		}
 	}
-	return touches;
+	const dark = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(DARK * values.length)]!;
+	return list.map((_, k) => ({
+		touches: touches[k]!,
+		lighter: near[k]!.length > 0 && dark(greys[k]!) - dark(near[k]!) > LIGHTER
+	}));
 }
 
 /** Ink beside rules, and what else hangs together with it: a stroke may run along a rule. */

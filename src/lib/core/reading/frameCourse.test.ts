@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { enclosedPapers, type Enclosed } from './enclosed';
-import { framePixels } from './frameCourse';
+import { frameCourse } from './frameCourse';
 
 const [W, H] = [220, 90];
 const LINE = 4;
@@ -35,7 +35,7 @@ const ring =
 function peel(frame: (x: number, y: number) => boolean, ...letters: (typeof frame)[]) {
 	const mine = drawn(frame, ...letters);
 	const around = enclosedPapers(mine, W, H, LEAST)[0]?.bounds ?? ([0, 0, W, H] as const);
-	const gone = new Set(framePixels(mine, W, H, around, LINE));
+	const gone = new Set(frameCourse(mine, W, H, around, LINE).pixels);
 	const [ofFrame, ofLetters] = [drawn(frame), drawn(...letters)];
 	let [frames, taken, kept, all] = [0, 0, 0, 0];
 	mine.forEach((_, i) => {
@@ -86,7 +86,7 @@ describe('a frame is taken away from around letters', () => {
 		for (let y = line; y < h - line; y++) mine.fill(0, y * w + line, y * w + w - line);
 		// What is drawn in it lies near the frame, and is far too large to be a rest of it.
 		for (let y = 2 * line; y < h - 2 * line; y++) mine.fill(1, y * w + line + 20, y * w + w - line - 20);
-		const gone = new Set(framePixels(mine, w, h, [0, 0, w, h], line));
+		const gone = new Set(frameCourse(mine, w, h, [0, 0, w, h], line).pixels);
 		expect(gone.has((h >> 1) * w + (line >> 1))).toBe(true);
 		expect(gone.has((h >> 1) * w + 2 * line)).toBe(false);
 		expect(gone.size).toBeGreaterThan(0.97 * 2 * line * (w + h - 2 * line));

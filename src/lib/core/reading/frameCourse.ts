@@ -32,15 +32,15 @@ const BESIDE = 3;
  * @param mine 1 for the ink of the frame and of what touches it, `w x h`
  * @param around the paper that it encloses, with its line
  * @param thickness of the frame's line, in pixels
- * @returns indices into `mine`
+ * @returns indices into `mine`, and what the course costs for each of its places: less than 0.1 is nearly all there
  */
-export function framePixels(
+export function frameCourse(
 	mine: Uint8Array,
 	w: number,
 	h: number,
 	around: Box,
 	thickness: number
-): number[] {
+): { readonly pixels: number[]; readonly costs: number } {
 	const along = { across: runs(mine, h, w, w, 1), down: runs(mine, w, h, 1, w) };
 	const most = CROSSED * thickness;
 	const cost = (i: number) => {
@@ -54,7 +54,7 @@ export function framePixels(
 	// The outermost that is nearly all there is the frame; else the one of which most is there.
 	let [best] = ways([0, 0, w, h]);
 	if (best!.costs > COMPLETE) [best] = [best!, ...ways(around)].sort((a, b) => a.costs - b.costs);
-	const { course } = best!;
+	const { course, costs } = best!;
 	const peeled = new Uint8Array(w * h);
 	course.forEach((i, n) => {
 		if (!mine[i]) return;
@@ -74,7 +74,7 @@ export function framePixels(
 	peeled.forEach((p, i) => {
 		if (p) pixels.push(i);
 	});
-	return pixels;
+	return { pixels, costs };
 }
 
 /** For each pixel of ink where its run begins and ends (one past), along one direction. */

@@ -65,6 +65,7 @@ describe('a box around a label', () => {
 			[[40, 54, 144, 58], ...letters(50, 3, [42, 70]), [236, 60, 262, 64], ...letters(258, 5, [42, 70])],
 			[]
 		],
+		['that a letter with a bowl hangs on to', [...box([237, 40, 270, 74]), ...letters(280, 4, [42, 70])], []],
 		['in which a letter reaches from top to bottom', [[186, 32, 190, 78]], []],
 		['whose line has a tiny gap', [], [[180, 30, 181, 34]]]
 	])('%s is found, and what is in it', (_, others, gaps) => {

@@ -1,6 +1,6 @@
 import { components, type Component } from '../raster/components';
 import { enclosedPapers } from './enclosed';
-import { framePixels } from './frameCourse';
+import { frameCourse } from './frameCourse';
 import type { Box } from './pieces';
 
 /** A ring or box drawn around something, or a line drawn under it. */
@@ -40,6 +40,8 @@ const CLOSED = 0.8;
 const BEND = 0.4;
 /** Thickness of a frame's line, in widths of a stroke. */
 const THICK = 3;
+/** What courses cost for each of their places is about the same within this. */
+const AS_GOOD = 0.02;
 /** Ink inside, as a part of the frame's own. */
 const LEAST_INSIDE = 0.12;
 
@@ -71,6 +73,7 @@ export function findFrames(
 		if (h < LEAST_HEIGHT * letter || h > 2 * MOST_HEIGHT * letter) return null;
 		if (w < LEAST_WIDTH * letter || w > MOST_GROUP * letter) return null;
 		const mine = maskOf(labels, width, n + 1, c);
+		const found: Peeled[] = [];
 		for (const { bounds, filled } of enclosedPapers(mine, w, h, LARGE * letter)) {
 			if (filled < FILLED) continue;
 			// What hangs together with it outside is none of it.
@@ -84,13 +87,16 @@ export function findFrames(
 			const [left, top] = [part.x0 - c.x0, part.y0 - c.y0];
 			const inPart: Box = [bounds[0] - left, bounds[1] - top, bounds[2] - left, bounds[3] - top];
 			const frame = peeled(part, n, inPart);
-			if (frame) return frame;
+			if (frame) found.push(frame);
 		}
-		return peeled(c, n, null);
+		// The widest that is about as straight and whole as any: a letter's bowl that hangs on to a frame makes none with it.
+		const least = Math.min(...found.map((f) => f.costs));
+		const best = found.find((f) => f.costs <= least + AS_GOOD) ?? peeled(c, n, null);
+		return best?.frame ?? null;
 	}
 
 	/** The frame in a part of the page, where there is one; `paper` is what it encloses, if it has no gaps. */
-	function peeled(part: Part, n: number, paper: Box | null): Frame | null {
+	function peeled(part: Part, n: number, paper: Box | null): Peeled | null {
 		const w = part.x1 - part.x0;
 		const h = part.y1 - part.y0;
 		const mine = maskOf(labels, width, n + 1, part);
@@ -114,15 +120,19 @@ export function findFrames(
 		if (high < (paper && wide >= WIDE * letter ? LEAST_HEIGHT : LEAST_OPEN) * letter) return null;
 		if ((paper ? paper[3] - paper[1] : high) > MOST_HEIGHT * letter) return null;
 		if (inkIn(mine, w, outer) > MOST_INK * wide * high) return null;
+		const course = frameCourse(mine, w, h, outer, thickness);
 		const pixels = new Set(
-			framePixels(mine, w, h, outer, thickness).map(
-				(i) => (part.y0 + Math.floor(i / w)) * width + part.x0 + (i % w)
-			)
+			course.pixels.map((i) => (part.y0 + Math.floor(i / w)) * width + part.x0 + (i % w))
 		);
 		const inside = insideOf(part, outer, pixels);
 		const least = Math.max(0.5 * letter, wide < WIDE * letter ? OF_SMALL * high : 0);
 		if (inside.area < LEAST_INSIDE * pixels.size || inside.y1 - inside.y0 < least) return null;
-		return { kind: 'around', inside: [inside.x0, inside.y0, inside.x1, inside.y1], pixels: [...pixels] };
+		const frame = {
+			kind: 'around',
+			inside: [inside.x0, inside.y0, inside.x1, inside.y1],
+			pixels: [...pixels]
+		} as const;
+		return { frame, costs: course.costs };
 	}
 
 	/** Ink of a part of the page whose middle a frame goes around. */
@@ -175,6 +185,12 @@ export function findFrames(
 		}
 		return { kind: 'under', inside: box, pixels };
 	}
+}
+
+interface Peeled {
+	readonly frame: Frame;
+	/** What its course costs for each place. */
+	readonly costs: number;
 }
 
 /** Left, top, and one past right and bottom, of a part of the page in pixels. */

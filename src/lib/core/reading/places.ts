@@ -60,7 +60,7 @@ export function findPlaces(
 			{ box, cleaned: true },
 			{ box: whole, cleaned: false }
 		];
-		places.push({ box, kind: 'framed', crops, after: 0 });
+		places.push({ box: since(struckBefore(inside, lines, letter), box), kind: 'framed', crops, after: 0 });
 	}
 	for (const { box, from } of lines) {
 		const crops = [{ box: start(box, letter), cleaned: true }];
@@ -104,6 +104,23 @@ export function findPlaces(
 		places.push({ box, kind: 'mark', crops, after: Infinity });
 	}
 	return places.length > MOST ? places.filter((p) => p.kind !== 'mark') : places;
+}
+
+/** Where what is crossed out before a frame begins; undefined where nothing is. */
+function struckBefore(
+	[x0, y0, , y1]: Frame['inside'],
+	lines: readonly LineStart[],
+	letter: number
+): number | undefined {
+	const middle = (y0 + y1) / 2;
+	return lines.find(
+		({ box, from }) =>
+			from !== undefined &&
+			from < x0 &&
+			Math.abs(box[0] - x0) < NEAR * letter &&
+			middle > box[1] &&
+			middle < box[3]
+	)?.from;
 }
 
 /** A piece and what follows it closely in its row. */

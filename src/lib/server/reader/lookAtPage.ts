@@ -1,6 +1,7 @@
 import { measureHand, type HandMeasures } from '../../core/hand/measureHand';
 import { halve } from '../../core/raster/halve';
 import type { Picture, Plane } from '../../core/raster/picture';
+import type { Frame } from '../../core/reading/frames';
 import type { Box } from '../../core/reading/pieces';
 import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
@@ -40,7 +41,12 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const lines = await linesOn(clean);
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
-	const field = { width: page.width, height: page.height, labels: ink.labels, grey: page.data };
+	const field = {
+		width: page.width,
+		height: page.height,
+		labels: withoutFrames(ink.labels, frames),
+		grey: page.data
+	};
 	const strokeEnd = (box: Box) => {
 		const end = strokeThrough(field, box, letter, ink.stroke);
 		return end !== null && endsInFrame(box, end, frames) ? null : end;
@@ -57,6 +63,13 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 		bounds.map(([x, y]) => [x, y])
 	);
 	return { clean, lines, letter, places, read, starts, hand };
+}
+
+/** A stroke through a word ends where a frame begins that is drawn around what was written in its place. */
+function withoutFrames(labels: Int32Array, frames: readonly Frame[]): Int32Array {
+	const left = labels.slice();
+	for (const { kind, pixels } of frames) if (kind === 'around') for (const p of pixels) left[p] = 0;
+	return left;
 }
 
 /** Boxes of the lines of writing; the detector sees no more than half the pixels each way of a page in full size. */

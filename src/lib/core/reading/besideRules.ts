@@ -32,7 +32,7 @@ const RIM = 0.012;
 /** What passes for a rule and is longer than this, in millimetres, is one where enough of it is there: so many widths of the page. */
 const LONG = 5;
 const ENOUGH = 4;
-/** Where all that is thin and passes for rules is shorter than so many widths of the page, none are left. */
+/** Where all that is thin and passes for rules is shorter than so many widths of the page, hardly any are left. */
 const FEW = 0.4;
 /** Of rules, so many pixels for each of the page's width tell how dark they are. */
 const TELLING = 2;
@@ -43,8 +43,8 @@ const BROAD = 0.75;
 const BROADER = 1;
 
 /**
- * The ink of a page without its rules and squares. Where black and white has left rules out already, nothing more is
- * taken away: what lies along them is letters'.
+ * The ink of a page without its rules and squares. Where black and white has left rules out already, what lies along
+ * them is letters', and no more is taken away than is clearly lighter than the writing beside it.
  *
  * @param page evenly lit
  * @param all its ink, `width x height`
@@ -139,7 +139,7 @@ function judged(
 /** The writing beside something that passes for a rule. */
 interface Beside {
 	readonly touches: boolean;
-	/** Whether it is darker: what crosses a rule is as dark there as beside it. */
+	/** Whether what passes for a rule is lighter than it: what crosses a rule is as dark there as beside it. */
 	readonly lighter: boolean;
 }
 

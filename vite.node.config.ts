@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
+import { emptyDatabasePlugin } from './emptyDatabasePlugin.ts';
 import { kernelsPlugin } from './kernelsPlugin.ts';
 import { modelsPlugin } from './modelsPlugin.ts';
 
@@ -9,7 +10,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 export default defineConfig({
 	publicDir: false,
 	assetsInclude: ['**/*.onnx'],
-	plugins: [kernelsPlugin, modelsPlugin],
+	plugins: [kernelsPlugin, modelsPlugin, emptyDatabasePlugin],
 	resolve: {
 		alias: { $core: here('./src/lib/core'), $server: here('./src/lib/server'), $lib: here('./src/lib') }
 	},

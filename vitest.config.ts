@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import { svelte } from '@sveltejs/vite-plugin-svelte';
 import { defineConfig } from 'vitest/config';
+import { emptyDatabasePlugin } from './emptyDatabasePlugin.ts';
 import { kernelsPlugin } from './kernelsPlugin.ts';
 import { modelsPlugin } from './modelsPlugin.ts';
 
@@ -8,7 +9,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
 	assetsInclude: ['**/*.onnx'],
-	plugins: [kernelsPlugin, modelsPlugin, svelte()],
+	plugins: [kernelsPlugin, modelsPlugin, emptyDatabasePlugin, svelte()],
 	resolve: {
 		alias: { $lib: here('./src/lib'), $core: here('./src/lib/core'), $server: here('./src/lib/server') }
 	},

@@ -56,7 +56,7 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	if (writing.ruling === 0) return { groups: grouped(all), beside: all, dark: null };
 	const beside = nearWriting(all, writing, width, height);
 	const stroke = strokeWidth(beside, width, height);
-	const passed = grouped(all.map((ink, i) => Number(ink && !beside[i])));
+	const passed = grouped(without(all, beside));
 	const { isStroke, isRule } = judged(
 		passed.list,
 		besideWriting(passed, page, beside),
@@ -64,8 +64,8 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 		LONG * (dotsPerInch / 25.4),
 		width
 	);
-	const letters = beside.map((here, i) => Number(here || isStroke[passed.labels[i]! - 1] || false));
-	const rules = passed.ink.map((here, i) => Number(here && isRule[passed.labels[i]! - 1]));
+	const letters = withGroups(beside, passed, isStroke);
+	const rules = withGroups(new Uint8Array(all.length), passed, isRule);
 	if (countInk(rules) < TELLING * width) return { groups: grouped(letters), beside, dark: null };
 	const { dark, clearly, mixed } = darkerThan(rules, page, all, beside);
 	const darkGroups = grouped(dark);
@@ -181,8 +181,30 @@ function besideWriting(
 function withWhole(beside: Uint8Array, { list, labels }: Pick<InkGroups, 'list' | 'labels'>): Uint8Array {
 	const seen = new Uint32Array(list.length + 1);
 	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
-	const isWhole = list.map(({ area }, k) => seen[k + 1]! >= SEEN * area);
-	return beside.map((here, i) => Number(here || isWhole[labels[i]! - 1] || false));
+	return withGroups(
+		beside,
+		{ labels },
+		list.map(({ area }, k) => seen[k + 1]! >= SEEN * area)
+	);
+}
+
+/** Some ink, and all pixels of the groups that are chosen. */
+function withGroups(
+	ink: Uint8Array,
+	{ labels }: Pick<InkGroups, 'labels'>,
+	isChosen: readonly boolean[]
+): Uint8Array {
+	// Paper is 0 in the labels.
+	const chosen = Uint8Array.from([0, ...isChosen.map(Number)]);
+	const out = new Uint8Array(ink.length);
+	for (let i = 0; i < out.length; i++) out[i] = ink[i]! | chosen[labels[i]!]!;
+	return out;
+}
+
+function without(ink: Uint8Array, taken: Uint8Array): Uint8Array {
+	const out = new Uint8Array(ink.length);
+	for (let i = 0; i < out.length; i++) out[i] = ink[i]! & ~taken[i]! & 1;
+	return out;
 }
 
 /** Ink beside rules, and what hangs together with it and is broader than rules are: strokes cross them and run along them. */

@@ -59,7 +59,8 @@ export function strokeThrough(
 	const clear = Math.ceil(1.5 * stroke);
 	const isInk = (x: number, y: number) => y >= 0 && y < height && labels[y * width + x] !== 0;
 	const isFaint = (x: number, y: number) => y >= 0 && y < height && grey[y * width + x]! < FAINT;
-	const near = (is: typeof isInk, x: number, y: number) => is(x, y) || is(x, y - 1) || is(x, y + 1);
+	const nearInk = (x: number, y: number) => isInk(x, y) || isInk(x, y - 1) || isInk(x, y + 1);
+	const nearFaint = (x: number, y: number) => isFaint(x, y) || isFaint(x, y - 1) || isFaint(x, y + 1);
 	let best: number | null = null;
 	let longest = SHORT * unit;
 	for (let y = Math.round(y0 + MIDDLE[0] * (y1 - y0)); y <= y0 + MIDDLE[1] * (y1 - y0); y++) {
@@ -67,14 +68,14 @@ export function strokeThrough(
 			const slope = (STEEPEST * s) / SLOPES;
 			const at = (x: number) => Math.round(y + slope * (x - x0));
 			let begin = from;
-			while (begin < x0 + BEGINS * unit && !near(isInk, begin, at(begin))) begin++;
+			while (begin < x0 + BEGINS * unit && !nearInk(begin, at(begin))) begin++;
 			let [end, last, run] = [begin, begin, begin];
 			for (let x = begin; x < to; x++) {
-				if (near(isInk, x, at(x))) {
+				if (nearInk(x, at(x))) {
 					if (x - last > gap) run = x;
 					last = x;
 					if (run === begin || x - run >= AGAIN * unit) end = x + 1;
-				} else if (x - last > gap && (x - end > FAINT_GAP * unit || !near(isFaint, x, at(x)))) break;
+				} else if (x - last > gap && (x - end > FAINT_GAP * unit || !nearFaint(x, at(x)))) break;
 			}
 			if (end - begin > longest && crossesOut(begin, end, at)) {
 				longest = end - begin;
@@ -88,7 +89,7 @@ export function strokeThrough(
 	function crossesOut(begin: number, end: number, at: (x: number) => number): boolean {
 		const length = end - begin;
 		let seen = 0;
-		for (let x = begin; x < end; x++) seen += Number(near(isInk, x, at(x)));
+		for (let x = begin; x < end; x++) seen += Number(nearInk(x, at(x)));
 		if (seen < SEEN * length) return false;
 		let [through, below] = [0, 0];
 		for (let x = begin; x < end; x++) {

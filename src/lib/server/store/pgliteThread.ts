@@ -1,8 +1,7 @@
-import { access } from 'node:fs/promises';
-import { join } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { PGlite, type Transaction } from '@electric-sql/pglite';
-import { DurableFolder, syncFolder } from './durableFolder';
+import { DurableFolder } from './durableFolder';
+import { layEmptyDatabase } from './emptyDatabase';
 import type { Answer, Question, ThreadError } from './pgliteProtocol';
 
 // The thread that PostgreSQL runs on. It ends itself when the database in it has: whoever started it starts another,
@@ -23,13 +22,8 @@ const PARAMETERS = [
 /** Milliseconds after which a database that does not answer has fallen over. */
 const TIMEOUT = 10_000;
 
-const isNew = await access(join(folder, 'PG_VERSION')).then(
-	() => false,
-	() => true
-);
+await layEmptyDatabase(folder);
 const pg = await PGlite.create({ fs: new DurableFolder(folder), startParams: PARAMETERS });
-// What makes a new database does not sync what it wrote.
-if (isNew) await syncFolder(folder);
 
 interface Open {
 	readonly tx: Transaction;

@@ -64,13 +64,13 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 		LONG * (dotsPerInch / 25.4),
 		width
 	);
-	const letters = withGroups(beside, passed, isStroke);
-	const rules = withGroups(new Uint8Array(all.length), passed, isRule);
+	const letters = withGroups(beside, width, passed, (_, k) => isStroke[k]!);
+	const rules = withGroups(new Uint8Array(all.length), width, passed, (_, k) => isRule[k]!);
 	if (countInk(rules) < TELLING * width) return { groups: grouped(letters), beside, dark: null };
 	const { dark, clearly, mixed } = darkerThan(rules, page, all, beside);
 	const darkGroups = grouped(dark);
 	if (mixed) return { groups: darkGroups, beside, dark: darkGroups };
-	const ink = clearly ? withWhole(letters, darkGroups) : withBroad(letters, all, rules, width, height);
+	const ink = clearly ? withWhole(letters, width, darkGroups) : withBroad(letters, all, rules, width, height);
 	return { groups: grouped(ink), beside, dark: darkGroups };
 }
 
@@ -178,26 +178,30 @@ function besideWriting(
 }
 
 /** Ink beside rules, and what else hangs together with it: a stroke may run along a rule. */
-function withWhole(beside: Uint8Array, { list, labels }: Pick<InkGroups, 'list' | 'labels'>): Uint8Array {
+function withWhole(
+	beside: Uint8Array,
+	width: number,
+	{ list, labels }: Pick<InkGroups, 'list' | 'labels'>
+): Uint8Array {
 	const seen = new Uint32Array(list.length + 1);
 	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
-	return withGroups(
-		beside,
-		{ labels },
-		list.map(({ area }, k) => seen[k + 1]! >= SEEN * area)
-	);
+	return withGroups(beside, width, { list, labels }, ({ area }, k) => seen[k + 1]! >= SEEN * area);
 }
 
 /** Some ink, and all pixels of the groups that are chosen. */
 function withGroups(
 	ink: Uint8Array,
-	{ labels }: Pick<InkGroups, 'labels'>,
-	isChosen: readonly boolean[]
+	width: number,
+	{ list, labels }: Pick<InkGroups, 'list' | 'labels'>,
+	isChosen: (group: Component, k: number) => boolean
 ): Uint8Array {
-	// Paper is 0 in the labels.
-	const chosen = Uint8Array.from([0, ...isChosen.map(Number)]);
-	const out = new Uint8Array(ink.length);
-	for (let i = 0; i < out.length; i++) out[i] = ink[i]! | chosen[labels[i]!]!;
+	const out = ink.slice();
+	list.forEach((group, k) => {
+		if (!isChosen(group, k)) return;
+		for (let y = group.y0; y < group.y1; y++) {
+			for (let i = y * width + group.x0; i < y * width + group.x1; i++) if (labels[i] === k + 1) out[i] = 1;
+		}
+	});
 	return out;
 }
 
@@ -219,7 +223,7 @@ function withBroad(
 	if (strokeWidth(beside, width, height) < side) return beside;
 	const strokes = broad(all, width, height, side);
 	for (let i = 0; i < strokes.length; i++) strokes[i]! |= beside[i]!;
-	return withWhole(beside, components(strokes, width, height));
+	return withWhole(beside, width, components(strokes, width, height));
 }
 
 /** Rules are told from ink by their grey where they are lighter by this. */

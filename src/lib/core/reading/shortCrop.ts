@@ -25,13 +25,14 @@ export function shortCrop(page: Plane, box: readonly [number, number, number, nu
 	const first = Math.max(0, Math.floor(y0 - scale));
 	const last = Math.min(page.height, Math.ceil(y1 + scale) + 1);
 	const across = new Float32Array(Math.max(0, last - first) * width);
-	columns.forEach(({ from, shares }, x) => {
-		for (let y = first, p = first * page.width + from, to = x; y < last; y++, p += page.width, to += width) {
+	for (let y = first, to = 0; y < last; y++) {
+		const row = y * page.width;
+		for (const { from, shares } of columns) {
 			let sum = 0;
-			for (let k = 0; k < shares.length; k++) sum += shares[k]! * page.data[p + k]!;
-			across[to] = shares.length > 0 ? sum : 255;
+			for (let k = 0; k < shares.length; k++) sum += shares[k]! * page.data[row + from + k]!;
+			across[to++] = shares.length > 0 ? sum : 255;
 		}
-	});
+	}
 	const grey = new Float32Array(width * SHORT_HEIGHT);
 	for (let y = 0; y < SHORT_HEIGHT; y++) {
 		const { from, shares } = rows[y]!;

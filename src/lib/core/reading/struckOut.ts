@@ -59,16 +59,26 @@ export function strokeThrough(
 	const clear = Math.ceil(1.5 * stroke);
 	const isInk = (x: number, y: number) => y >= 0 && y < height && labels[y * width + x] !== 0;
 	const isFaint = (x: number, y: number) => y >= 0 && y < height && grey[y * width + x]! < FAINT;
-	const nearInk = (x: number, y: number) => isInk(x, y) || isInk(x, y - 1) || isInk(x, y + 1);
+	const nearInk = (x: number, y: number) => {
+		if (y < 1 || y >= height - 1) return isInk(x, y) || isInk(x, y - 1) || isInk(x, y + 1);
+		const i = y * width + x;
+		return labels[i] !== 0 || labels[i - width] !== 0 || labels[i + width] !== 0;
+	};
 	const nearFaint = (x: number, y: number) => isFaint(x, y) || isFaint(x, y - 1) || isFaint(x, y + 1);
 	let best: number | null = null;
 	let longest = SHORT * unit;
+	const courses = Array.from({ length: 2 * SLOPES + 1 }, (_, s) => {
+		const slope = STEEPEST * (s / SLOPES - 1);
+		// `Int16Array.from` with a function takes longer than all of the search.
+		const course = new Int16Array(Math.max(0, to - from));
+		for (let k = 0; k < course.length; k++) course[k] = Math.round(slope * (from + k - x0));
+		return course;
+	});
 	for (let y = Math.round(y0 + MIDDLE[0] * (y1 - y0)); y <= y0 + MIDDLE[1] * (y1 - y0); y++) {
-		for (let s = -SLOPES; s <= SLOPES; s++) {
-			const slope = (STEEPEST * s) / SLOPES;
-			const at = (x: number) => Math.round(y + slope * (x - x0));
+		for (const course of courses) {
+			const at = (x: number) => y + course[x - from]!;
 			let begin = from;
-			while (begin < x0 + BEGINS * unit && !nearInk(begin, at(begin))) begin++;
+			while (begin < Math.min(to, x0 + BEGINS * unit) && !nearInk(begin, at(begin))) begin++;
 			let [end, last, run] = [begin, begin, begin];
 			for (let x = begin; x < to; x++) {
 				if (nearInk(x, at(x))) {

@@ -23,7 +23,6 @@ mkdirSync(join(folder, 'build-node', 'chunks'), { recursive: true });
 for (const file of filesOf(PROGRAMS.map((name) => `${name}.js`))) {
 	cpSync(join(project, 'build-node', file), join(folder, 'build-node', file));
 }
-cpSync(join(project, 'build-node', 'models'), join(folder, 'build-node', 'models'), { recursive: true });
 // The text of the models' licence, which their package lacks: the same as that of another part.
 cpSync(join(project, 'node_modules/pdfjs-dist/LICENSE'), join(folder, 'build-node', 'models', 'LICENSE'));
 cpSync(join(project, 'build'), join(folder, 'build'), {
@@ -38,14 +37,18 @@ const described = { ...json('package.json'), scripts: undefined };
 writeFileSync(join(folder, 'package.json'), `${JSON.stringify(described, null, '\t')}\n`);
 writeFileSync(join(folder, 'NOTICE.md'), notice());
 
-/** Programs and every chunk that they load. */
+/** Programs, every chunk that they load, and what else they name of the build: models, an empty database. */
 function filesOf(programs) {
 	const found = new Set(programs);
 	for (const file of found) {
+		if (!file.endsWith('.js')) continue;
 		const code = read(join('build-node', file));
 		for (const [, name] of code.matchAll(/["']\.\/(?:chunks\/)?([\w.-]+\.js)["']/g)) {
 			const at = existsSync(join(project, 'build-node', 'chunks', name)) ? `chunks/${name}` : null;
 			if (at) found.add(at);
+		}
+		for (const [, name] of code.matchAll(/["']([\w./-]+\.(?:onnx|tar\.gz))["']/g)) {
+			if (existsSync(join(project, 'build-node', name))) found.add(name);
 		}
 	}
 	return found;

@@ -1,15 +1,10 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { runCommand } from '../src/lib/server/backup/commands';
-import {
-	fillDatabase,
-	isEmptyFolder,
-	RestoreError,
-	settle,
-	unpackBackup
-} from '../src/lib/server/backup/restore';
+import { fillDatabase, RestoreError, unpackBackup } from '../src/lib/server/backup/restore';
 import { askRunning, type Command } from '../src/lib/server/services/control';
 import type { Database } from '../src/lib/server/store/database';
+import { isEmptyFolder, settle } from '../src/lib/server/store/durableFolder';
 import { lockFolder } from '../src/lib/server/store/lockFolder';
 import { openPGlite } from '../src/lib/server/store/pglite';
 import { openPostgres } from '../src/lib/server/store/postgres';

@@ -207,7 +207,7 @@ function withGroups(
 
 function without(ink: Uint8Array, taken: Uint8Array): Uint8Array {
 	const out = new Uint8Array(ink.length);
-	for (let i = 0; i < out.length; i++) out[i] = ink[i]! & ~taken[i]! & 1;
+	for (let i = 0; i < out.length; i++) out[i] = ink[i]! & ~taken[i]!;
 	return out;
 }
 

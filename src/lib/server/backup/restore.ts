@@ -8,7 +8,7 @@ import { pipeline } from 'node:stream/promises';
 import { extract } from 'tar-stream';
 import type { Database } from '../store/database';
 import { loadDatabase, type DumpedTable } from '../store/dump';
-import { syncFile, syncFolder } from '../store/durableFolder';
+import { syncFile } from '../store/durableFolder';
 import { migrate, MIGRATIONS, migrationsOf } from '../store/migrate';
 import { Vault } from '../vault/vault';
 import type { BackupEnd, BackupHead } from './backup';
@@ -177,20 +177,4 @@ async function* tablesIn(folder: string): AsyncIterable<DumpedTable> {
 			rows: () => createInterface({ input: createReadStream(join(folder, name)), crlfDelay: Infinity })
 		};
 	}
-}
-
-/** Puts an unpacked folder in its place, on the disk for good. */
-export async function settle(unpacked: string, folder: string): Promise<void> {
-	await syncFolder(unpacked);
-	await rm(folder, { recursive: true, force: true });
-	await rename(unpacked, folder);
-}
-
-/** Whether a folder is not there, or holds nothing. */
-export async function isEmptyFolder(folder: string): Promise<boolean> {
-	const names = await readdir(folder).catch((error: NodeJS.ErrnoException) => {
-		if (error.code === 'ENOENT') return [];
-		throw error;
-	});
-	return names.length === 0;
 }

@@ -1,6 +1,6 @@
 import { closeSync, fsyncSync, openSync } from 'node:fs';
-import { open, readdir } from 'node:fs/promises';
-import { join } from 'node:path';
+import { open, readdir, rename, rm } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { NodeFS } from '@electric-sql/pglite/nodefs';
 
 /** What is used here of Emscripten's file system on a folder, which has no `fsync` of its own. */
@@ -61,4 +61,21 @@ export async function syncFile(path: string): Promise<void> {
 	} finally {
 		await file.close();
 	}
+}
+
+/** Puts an unpacked folder in its place, on the disk for good. */
+export async function settle(unpacked: string, folder: string): Promise<void> {
+	await syncFolder(unpacked);
+	await rm(folder, { recursive: true, force: true });
+	await rename(unpacked, folder);
+	await syncFile(dirname(folder));
+}
+
+/** Whether a folder is not there, or holds nothing. */
+export async function isEmptyFolder(folder: string): Promise<boolean> {
+	const names = await readdir(folder).catch((error: NodeJS.ErrnoException) => {
+		if (error.code === 'ENOENT') return [];
+		throw error;
+	});
+	return names.length === 0;
 }

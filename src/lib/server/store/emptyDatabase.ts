@@ -1,10 +1,10 @@
-import { access, mkdir, readFile, readdir, rename, rm, writeFile } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
+import { access, mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { gunzipSync } from 'node:zlib';
 import { extract } from 'tar-stream';
 import { emptyDatabase } from 'virtual:empty-database';
-import { syncFile, syncFolder } from './durableFolder';
+import { isEmptyFolder, settle } from './durableFolder';
 import { nodeBuild } from './nodeBuild';
 
 /**
@@ -14,8 +14,7 @@ import { nodeBuild } from './nodeBuild';
  */
 export async function layEmptyDatabase(folder: string): Promise<void> {
 	if (await exists(join(folder, 'PG_VERSION'))) return;
-	const others = await readdir(folder).catch(() => []);
-	if (others.length > 0) {
+	if (!(await isEmptyFolder(folder))) {
 		throw new Error(`${folder} holds files, but no database. Move them away, and start again.`);
 	}
 	const part = `${folder}.part`;
@@ -30,9 +29,7 @@ export async function layEmptyDatabase(folder: string): Promise<void> {
 		else await writeFile(path, await buffer(entry), { mode });
 		entry.resume();
 	}
-	await syncFolder(part);
-	await rename(part, folder);
-	await syncFile(dirname(folder));
+	await settle(part, folder);
 }
 
 function exists(path: string): Promise<boolean> {

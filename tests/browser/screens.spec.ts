@@ -61,13 +61,24 @@ function lengthen(page: Page): Promise<void> {
 	});
 }
 
+/** Waits until what moves or fades at a new size or by night is at its end: a slow machine is not at it for long. */
+function atRest(page: Page): Promise<void> {
+	return page.evaluate(async () => {
+		const frame = () => new Promise((done) => requestAnimationFrame(done));
+		await frame();
+		await frame();
+		const moving = document.getAnimations().filter((one) => one instanceof CSSTransition);
+		await Promise.allSettled(moving.map((one) => one.finished));
+	});
+}
+
 async function look(page: Page, name: string): Promise<string[]> {
 	const found: string[] = [];
 	for (const night of [false, true]) {
 		await page.evaluate((on) => document.documentElement.setAttribute('theme', on ? 'g100' : 'g10'), night);
 		for (const size of night ? BY_NIGHT : SIZES) {
 			await page.setViewportSize(size);
-			await page.waitForTimeout(150);
+			await atRest(page);
 			const at = `${name} ${size.width}${night ? ' by night' : ''}`;
 			const { violations } = LOOKED_AT.includes(size.width)
 				? await new AxeBuilder({ page })

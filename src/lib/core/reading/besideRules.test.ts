@@ -13,7 +13,12 @@ import { inkBesideRules } from './besideRules';
 const TONE = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
 const DPI = 200;
 
+const made = new Map<number, Plane>();
+
+/** A page of writing on plain paper, made once. */
 function page(seed: number): Plane {
+	const before = made.get(seed);
+	if (before) return before;
 	const blocks = [
 		{ kind: 'label', text: '2.)' },
 		{ kind: 'text', lines: ['the lode runs slower near', 'till it fell - 7 times in all'] }
@@ -25,7 +30,9 @@ function page(seed: number): Plane {
 		pageNumber: undefined
 	});
 	const corners = wholePicture(picture.width, picture.height);
-	return greyOf(preparePage(picture, { corners, turn: 0, tone: TONE }).finished);
+	const plane = greyOf(preparePage(picture, { corners, turn: 0, tone: TONE }).finished);
+	made.set(seed, plane);
+	return plane;
 }
 
 const inkOf = (plane: Plane) => below(blackAndWhite(plane, DPI), 1);
@@ -66,4 +73,42 @@ describe('ink beside rules', () => {
 			expect(share(groups.ink, rules)).toBeLessThan(0.1);
 		}
 	});
+
+	it('is the side of a frame that runs along a rule, also where it is thinner than the writing', () => {
+		for (const seed of [41, 42]) {
+			const { plane, rules } = squared(page(seed), 222);
+			const { framed, sides } = withFrames(plane);
+			const bits = bitsOf(rules, plane.width);
+			const ink = inkOf(framed).map((v, i) => v | bits[i]!);
+			const { groups } = inkBesideRules(framed, ink, DPI);
+			expect(share(groups.ink, sides)).toBeGreaterThan(0.9);
+			expect(share(groups.ink, bits)).toBeLessThan(0.05);
+		}
+	});
 });
+
+/** The page with three frames below its writing, whose left sides run along the squares. */
+function withFrames({ width, height, data }: Plane): { framed: Plane; sides: Uint8Array } {
+	const sides = new Uint8Array(width * height);
+	const out = data.slice();
+	for (const left of [120, 320, 520]) {
+		const [top, right, bottom] = [height - 330, left + 95, height - 267];
+		for (let y = top; y < bottom; y++) {
+			for (let x = left; x < right; x++) {
+				const isSide = x < left + 2 + (y % 2);
+				if (!isSide && x < right - 3 && y >= top + 3 && y < bottom - 3) continue;
+				out[y * width + x] = 45;
+				if (isSide) sides[y * width + x] = 1;
+			}
+		}
+	}
+	return { framed: { width, height, data: out }, sides };
+}
+
+/** Short bits of rules, as black and white may leave them. */
+function bitsOf(rules: Uint8Array, width: number): Uint8Array {
+	return rules.map((rule, i) => {
+		const [x, y] = [i % width, Math.floor(i / width)];
+		return Number(rule && y > 1000 && y < 1160 && y % 40 < 2 && x > 700 && x % 40 > 12 && x % 40 < 28);
+	});
+}

@@ -41,6 +41,8 @@ const CROSSING = 2;
 /** What is as broad as this part of a stroke is one that runs along a rule; it is also broader than rules are by so many pixels. */
 const BROAD = 0.75;
 const BROADER = 1;
+/** … and what is as dark as writing as this part of one: a blurred stroke darkens the rules beside it, and these stay thin. */
+const AS_DARK = 0.6;
 
 /**
  * The ink of a page without its rules and squares. Where black and white has left rules out already, what lies along
@@ -57,9 +59,11 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	const beside = nearWriting(all, writing, width, height);
 	const stroke = strokeWidth(beside, width, height);
 	const passed = grouped(without(all, beside));
+	const leftOut = greyOfRules(page, all, writing);
 	const { isStroke, isRule } = judged(
 		passed.list,
-		besideWriting(passed, page, beside),
+		besideWriting(passed, page, beside, leftOut),
+		leftOut !== null,
 		stroke,
 		LONG * (dotsPerInch / 25.4),
 		width
@@ -99,12 +103,14 @@ const SEEN = 0.2;
  * What of the ink that passes for rules is strokes that cross them or run along them, and what is rules.
  *
  * @param writing what writing each lies beside
+ * @param areLeftOut whether the page has rules that are not in its ink
  * @param long pixels from which on it may be a rule
  * @param width of the page in pixels
  */
 function judged(
 	list: readonly Component[],
 	writing: readonly Beside[],
+	areLeftOut: boolean,
 	stroke: number,
 	long: number,
 	width: number
@@ -119,14 +125,18 @@ function judged(
 	const isThin = sizes.map((size, k) => size > CROSSING * stroke && breadths[k]! < BROAD * stroke);
 	const thin = sizes.reduce((sum, size, k) => sum + (isThin[k] ? size : 0), 0);
 	if (!areThere && thin < FEW * width) {
-		return { isStroke: writing.map(({ lighter }) => !lighter), isRule: list.map(() => false) };
+		return {
+			isStroke: writing.map(({ as }) => !areLeftOut || as !== 'rules'),
+			isRule: list.map(() => false)
+		};
 	}
 	const ofRules = areThere ? median(breadths.filter((_, k) => isLong[k])) : 0;
 	const least = Math.max(BROAD * stroke, ofRules && ofRules + BROADER);
 	const isStroke = sizes.map(
 		(size, k) =>
-			!writing[k]!.lighter &&
-			((writing[k]!.touches && size <= CROSSING * stroke) || (breadths[k]! >= least && !isNet(k)))
+			writing[k]!.as !== 'rules' &&
+			((writing[k]!.touches && size <= CROSSING * stroke) ||
+				(breadths[k]! >= (writing[k]!.as === 'writing' ? AS_DARK * stroke : least) && !isNet(k)))
 	);
 	return { isStroke, isRule: isLong.map((is, k) => is && !isStroke[k]) };
 
@@ -139,19 +149,23 @@ function judged(
 /** The writing beside something that passes for a rule. */
 interface Beside {
 	readonly touches: boolean;
-	/** Whether what passes for a rule is lighter than it: what crosses a rule is as dark there as beside it. */
-	readonly lighter: boolean;
+	/** What it is as dark as, as far as the two differ: what crosses a rule is as dark there as beside it. */
+	readonly as: 'writing' | 'rules' | 'both';
 }
 
 /** So near to a stroke, in pixels, is its dark middle seen. */
 const REACH = 2;
 /** The dark part of something is darker than the rest of it. */
 const DARK = 0.25;
+/** Where rules are clearly lighter than writing, what is less lighter than this part of that is writing. */
+const NEARLY = 1 / 3;
 
+/** @param rules how dark the page's rules are where black and white has left them out; null where there are none */
 function besideWriting(
 	{ list, labels }: InkGroups,
 	{ data, width, height }: Plane,
-	writing: Uint8Array
+	writing: Uint8Array,
+	rules: number | null
 ): Beside[] {
 	const greys = list.map((): number[] => []);
 	const near = list.map((): number[] => []);
@@ -171,10 +185,44 @@ function besideWriting(
 		}
 	}
 	const dark = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(DARK * values.length)]!;
-	return list.map((_, k) => ({
-		touches: touches[k]!,
-		lighter: near[k]!.length > 0 && dark(greys[k]!) - dark(near[k]!) > LIGHTER
-	}));
+	return list.map((_, k) => {
+		if (near[k]!.length === 0) return { touches: false, as: 'both' };
+		const [own, beside] = [dark(greys[k]!), dark(near[k]!)];
+		const differ = rules === null ? 0 : rules - beside;
+		if (differ > CLEARLY_LIGHTER && own - beside < NEARLY * differ)
+			return { touches: touches[k]!, as: 'writing' };
+		return { touches: touches[k]!, as: own - beside > LIGHTER ? 'rules' : 'both' };
+	});
+}
+
+/** Lighter than this is bare paper. */
+const FAINT = 228;
+/** Rules that are left out are seen on so many pixels for each of the page's width, so far from ink that they are no edge of it. */
+const SEEN_ON = 4;
+const CLEAR = 3;
+/** Of them, so much is as dark as where black and white takes a rule for ink. */
+const DARKEST = 0.1;
+
+/** How dark the rules are that black and white has left out of a page's ink; null where there are none. */
+function greyOfRules({ data, width, height }: Plane, all: Uint8Array, writing: WritingMask): number | null {
+	const greys = new Uint32Array(256);
+	for (let y = CLEAR; y < height - CLEAR; y += 2) {
+		const row = Math.min(writing.height - 1, y >> 1) * writing.width;
+		for (let x = CLEAR; x < width - CLEAR; x++) {
+			const i = y * width + x;
+			if (data[i]! >= FAINT || all[i] || writing.data[row + Math.min(writing.width - 1, x >> 1)]) continue;
+			if (!isInkWithin(all, i, width)) greys[data[i]!]!++;
+		}
+	}
+	const seen = greys.reduce((sum, count) => sum + count, 0);
+	return 2 * seen < SEEN_ON * width ? null : percentile(greys, DARKEST);
+}
+
+function isInkWithin(all: Uint8Array, at: number, width: number): boolean {
+	for (let v = -CLEAR; v <= CLEAR; v++) {
+		for (let u = -CLEAR; u <= CLEAR; u++) if (all[at + v * width + u]) return true;
+	}
+	return false;
 }
 
 /** Ink beside rules, and what else hangs together with it: a stroke may run along a rule. */

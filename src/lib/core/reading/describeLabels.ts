@@ -71,6 +71,7 @@ export const FEATURES = [
 	'log chance of a measured value',
 	'framed, letters behind',
 	'named by a word that was misread',
+	'evidence of that word',
 	'alone, its line goes on',
 	'first under the header',
 	'near the top'
@@ -94,6 +95,8 @@ const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
 /** More letters behind a label tell no more. */
 const MOST_BEHIND = 2;
+/** So much for a word that names a question is as good as any. */
+const MOST_EVIDENCE = 2;
 
 /** Parts of the page's height: what begins above the first stands in the header, above the second near the top. */
 const HEADER = 0.075;
@@ -185,7 +188,7 @@ export function describeLabels(
 		const valued = cuts.reduce((sum, p) => sum + valueChance(p), 0) / Math.max(1, cuts.length);
 		const logValued = Math.log10(Math.max(LEAST_SCORE, valued)) - Math.log10(LEAST_SCORE);
 		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
-		return [...all].flatMap(([key, { scored, letters, word }]): DescribedOption[] => {
+		return [...all].flatMap(([key, { scored, letters, misread }]): DescribedOption[] => {
 			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
 			const second = Math.max(general.get(key)?.score ?? 0, LEAST_SCORE);
 			const { form, question, part } = scored.value;
@@ -254,7 +257,8 @@ export function describeLabels(
 					form === 'named' ? joined : 0,
 					logValued,
 					line.kind === 'framed' ? Math.min(MOST_BEHIND, lettersBehind(scored, letters)) : 0,
-					flag(word === 'misread'),
+					flag(misread !== undefined),
+					Math.min(MOST_EVIDENCE, misread ?? 0),
 					flag(alone && line.kind === 'line' && long >= GOES_ON),
 					flag(isFirst && y0 >= HEADER * height),
 					flag(y0 >= HEADER * height && y0 < NEAR_TOP * height)
@@ -278,11 +282,11 @@ function meaningsOf(posterior: LinePosterior, trie: Trie<LabelMeaning>): Map<str
 	const best = bestByMeaning(scoreStrings(posterior, trie), letters);
 	const behind = behindNamingWord(posterior, letters);
 	if (behind) {
-		const named = scoreStrings(behind, trie)
+		const named = scoreStrings(behind.line, trie)
 			.filter(({ value }) => value.question !== null && value.form !== 'named')
 			.map((scored): Scored<LabelMeaning> => ({ ...scored, value: { ...scored.value, form: 'named' } }));
-		for (const [key, one] of bestByMeaning(named, bestCharacters(behind))) {
-			if (one.score > (best.get(key)?.score ?? 0)) best.set(key, { ...one, word: 'misread' });
+		for (const [key, one] of bestByMeaning(named, bestCharacters(behind.line))) {
+			if (one.score > (best.get(key)?.score ?? 0)) best.set(key, { ...one, misread: behind.evidence / 10 });
 		}
 	}
 	known.set(posterior, { trie, best });
@@ -311,8 +315,8 @@ interface Best {
 	readonly score: number;
 	/** What is read of the line by itself. */
 	readonly letters: readonly BestCharacter[];
-	/** The word before it is known by its shape only. */
-	readonly word?: 'misread';
+	/** What speaks for the word before it, where that was misread. */
+	readonly misread?: number;
 }
 
 /** Letters and digits that are read behind a label. */

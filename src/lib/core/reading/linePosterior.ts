@@ -111,3 +111,14 @@ export function bestCharacters({ steps, data }: LinePosterior): BestCharacter[] 
 	}
 	return found;
 }
+
+/** Logarithm of the likelihood of the best path up to each step. */
+export function bestPath({ steps, data }: LinePosterior): Float64Array {
+	const sums = new Float64Array(steps + 1);
+	for (let t = 0; t < steps; t++) {
+		let most = 1e-6;
+		for (let k = 0; k < CLASSES; k++) most = Math.max(most, data[t * CLASSES + k]!);
+		sums[t + 1] = sums[t]! + Math.log(most);
+	}
+	return sums;
+}

@@ -9,7 +9,7 @@ const textOf = (line: string, sure = 0.995) => {
 	const behind = behindNamingWord(posterior(line, sure));
 	return (
 		behind &&
-		bestCharacters(behind)
+		bestCharacters(behind.line)
 			.map((l) => l.character)
 			.join('')
 	);

@@ -1,42 +1,88 @@
 import { LONG_WORDS } from './labelForms';
-import { bestCharacters, part, type BestCharacter, type LinePosterior } from './linePosterior';
-import { similarity } from './similarity';
+import {
+	bestCharacters,
+	bestPath,
+	CLASSES,
+	isWordClass,
+	NOTHING,
+	part,
+	type BestCharacter,
+	type LinePosterior
+} from './linePosterior';
+import { scoreStrings } from './scoreStrings';
+import { addTo, emptyTrie } from './trie';
 
-/** From this likeness on, and short of the same letters, which are found by themselves. */
-const ALIKE = 0.6;
-const SAME = 0.99;
-/** A word that goes on is less like it by this. */
-const CUT_OFF = 0.2;
-/** Shorter words have others that are like them ("ask", "mask"): they were misread only where their letters are less sure. */
-const LONG = 7;
-const UNSURE = 0.9;
+/** What stands behind a word that names a question, and how much speaks for the word. */
+export interface BehindWord {
+	readonly line: LinePosterior;
+	/** Logarithm of how much likelier what is read there is under the word than under any letters. */
+	readonly evidence: number;
+}
+
+/** Of any letters one in so many is the right one by chance. */
+const BY_CHANCE = 20;
+/** Of other words one in some hundreds is taken for it. */
+const LEAST_EVIDENCE = 5;
+/** A word as likely as this, for each letter, was not misread. */
+const AS_WRITTEN = -0.1;
+/** A letter may be surely misread: but where nothing stands, there is none. */
+const FLOOR = 0.002;
+const MOSTLY = 0.5;
+/** No word that names a question is longer than so many steps of a line. */
+const STEPS = 48;
+const LEAST = 1e-18;
+
+/** How a line may begin; where it is several that are named, none of them is: "Answers 1 to 4". */
+const WORDS = emptyTrie<{ readonly letters: number; readonly several: boolean }>();
+for (const word of LONG_WORDS) {
+	for (const end of ' 0123456789') {
+		addTo(WORDS, word + end, { letters: word.length, several: false }, 1);
+		addTo(WORDS, `${word}s${end}`, { letters: word.length, several: true }, 1);
+	}
+}
+const SHORTEST = Math.min(...LONG_WORDS.map((word) => word.length));
 
 /**
- * What stands behind a word that names a question, where the line begins with one that was misread: "Exerrist 12". A long
- * word is known by its shape, and what it names is read by itself.
+ * What stands behind a word that names a question, where the line begins with one that was misread: "7aox 9" for "TASK 9".
+ * The word is weighed letter by letter, by all that each may be, and not by what is read best.
  *
  * @param letters its best path
- * @returns null where there is no such word, or nothing behind it
+ * @returns null where there is no such word, where it is read well (it is found by itself), or nothing stands behind it
  */
 export function behindNamingWord(
 	line: LinePosterior,
 	letters: readonly BestCharacter[] = bestCharacters(line)
-): LinePosterior | null {
-	const text = letters.map((l) => l.character.toLowerCase()).join('');
-	let best: { likeness: number; length: number } | null = null;
-	// "Answers 1 to 4" names none of them.
-	if (LONG_WORDS.some((word) => text.startsWith(`${word}s`))) return null;
-	for (const word of LONG_WORDS) {
-		for (let length = word.length - 1; length <= word.length + 1 && length < text.length; length++) {
-			const less = /[a-z]/.test(text[length]!) ? CUT_OFF : 0;
-			const likeness = similarity(text.slice(0, length).trim(), word) - less;
-			const isMisread = word.length >= LONG || meanOf(letters.slice(0, length).map((l) => l.sure)) < UNSURE;
-			if (isMisread && likeness > (best?.likeness ?? 0)) best = { likeness, length };
-		}
+): BehindWord | null {
+	if (letters.length <= SHORTEST) return null;
+	const begins = withDoubt(part(line, 0, Math.min(line.steps, STEPS)));
+	const best = bestPath(begins);
+	let found: { likely: number; evidence: number; several: boolean; from: number } | null = null;
+	for (const { value, text, whole, parted, joined, end } of scoreStrings(begins, WORDS, STEPS, LEAST)) {
+		const likely = Math.log(Math.max(LEAST, whole + parted + joined)) - best[Math.min(end, begins.steps)]!;
+		const evidence = likely + value.letters * Math.log(BY_CHANCE);
+		if (evidence <= (found?.evidence ?? LEAST_EVIDENCE)) continue;
+		found = {
+			likely: likely / value.letters,
+			evidence,
+			several: value.several,
+			from: text.endsWith(' ') ? end : end - 1
+		};
 	}
-	if (!best || best.likeness < ALIKE || best.likeness > SAME) return null;
-	const behind = letters.slice(best.length).find((l) => l.character !== ' ');
-	return behind ? part(line, behind.step, line.steps) : null;
+	if (!found || found.several || found.likely >= AS_WRITTEN) return null;
+	const { from, evidence } = found;
+	const behind = letters.find((l) => l.step >= from && l.character !== ' ');
+	return behind ? { line: part(line, behind.step, line.steps), evidence } : null;
 }
 
-const meanOf = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
+/** With no letter wholly ruled out where one stands. */
+function withDoubt({ steps, data, caseless }: LinePosterior): LinePosterior {
+	const raised = new Float32Array(data);
+	for (let t = 0; t < steps; t++) {
+		if (data[t * CLASSES + NOTHING]! >= MOSTLY) continue;
+		for (let k = 0; k < CLASSES; k++) {
+			if (k === NOTHING || isWordClass(k))
+				raised[t * CLASSES + k] = Math.max(FLOOR, raised[t * CLASSES + k]!);
+		}
+	}
+	return { steps, data: raised, caseless };
+}

@@ -1,4 +1,4 @@
-import { bestCharacters, CLASSES, part, wordStarts, type LinePosterior } from './linePosterior';
+import { bestCharacters, bestPath, part, wordStarts, type LinePosterior } from './linePosterior';
 import { NAME_WEIGHTS } from './nameWeights';
 import { oddsOf } from './oddsOf';
 import type { RosterPerson } from './personName';
@@ -108,15 +108,4 @@ export function rosterWays<P extends RosterPerson>(roster: readonly P[]): Trie<W
 		add(given, 'given');
 	}
 	return trie;
-}
-
-/** Logarithm of the likelihood of the best path up to each step. */
-function bestPath({ steps, data }: LinePosterior): Float64Array {
-	const sums = new Float64Array(steps + 1);
-	for (let t = 0; t < steps; t++) {
-		let most = 1e-6;
-		for (let k = 0; k < CLASSES; k++) most = Math.max(most, data[t * CLASSES + k]!);
-		sums[t + 1] = sums[t]! + Math.log(most);
-	}
-	return sums;
 }

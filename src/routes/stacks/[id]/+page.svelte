@@ -294,11 +294,13 @@
 					{/if}
 				</h1>
 				<p aria-live="polite">
-					{#if isCut}
+					{#if !isCut}
+						Cuts are proposed once every page has been looked at.
+					{:else if made > 0 && made === heaps.length}
+						All of them are made.
+					{:else if heaps.length > 0}
 						{#if made > 0}{made} made.{/if}
 						{ready.length} sure, {unsure.length} to look at.
-					{:else}
-						Cuts are proposed once every page has been looked at.
 					{/if}
 				</p>
 			</div>

@@ -47,6 +47,25 @@ function cutTexts(page: Page): Promise<string[]> {
 	});
 }
 
+/** What is written or pressed in the bar at the top and lies over something else there. */
+function overlaps(page: Page): Promise<string[]> {
+	return page.evaluate(() => {
+		const shown = [...document.querySelectorAll<HTMLElement>('header :is(a, button, [role="timer"])')]
+			.map((element) => ({ text: element.textContent!.trim(), box: element.getBoundingClientRect() }))
+			.filter(({ box }) => box.width > 0 && box.height > 0);
+		return shown.flatMap((a, i) =>
+			shown
+				.slice(i + 1)
+				.filter(
+					(b) =>
+						Math.min(a.box.right, b.box.right) - Math.max(a.box.left, b.box.left) > 1 &&
+						Math.min(a.box.bottom, b.box.bottom) - Math.max(a.box.top, b.box.top) > 1
+				)
+				.map((b) => `“${a.text}” lies over “${b.text}”`)
+		);
+	});
+}
+
 /** Makes every text half as long again, as another language may, but for what people wrote themselves. */
 function lengthen(page: Page): Promise<void> {
 	return page.evaluate(() => {
@@ -95,6 +114,7 @@ async function look(page: Page, name: string): Promise<string[]> {
 			const wide = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
 			if (wide > 0) found.push(`${at}: ${wide} pixels too wide`);
 			for (const text of await cutTexts(page)) found.push(`${at}: cut: ${text}`);
+			for (const pair of await overlaps(page)) found.push(`${at}: ${pair}`);
 		}
 	}
 	await page.evaluate(() => document.documentElement.setAttribute('theme', 'g10'));

@@ -138,6 +138,10 @@ describe('check', () => {
 		// Of an empty packet nothing is clear but what needs no page.
 		const clear = Object.entries(levels(packet({ strip: [], seams: [] }))).filter(([, l]) => l === 'clear');
 		expect(clear.map(([rule]) => rule).sort()).toEqual(['due', 'fileName', 'fileType']);
+		// That there are no pages is said once.
+		expect(check({ ...INPUT, ...packet({ strip: [], seams: [] }) }).filter((f) => f.fix)).toMatchObject([
+			{ rule: 'pageCount', level: 'blocks', fix: { task: 'gather' } }
+		]);
 		// A page that cannot be prepared is known to be one.
 		const broken = {
 			...INPUT.evidence,

@@ -46,7 +46,7 @@ type Needs = 'packet' | 'pages' | 'prepared' | 'read' | 'map';
 type Lack = Needs | 'reader';
 const NEEDS: Readonly<Record<keyof typeof CHECKS, Needs>> = {
 	pageCount: 'packet',
-	allAnswered: 'packet',
+	allAnswered: 'pages',
 	questionOrder: 'map',
 	newPage: 'map',
 	legibility: 'prepared',
@@ -83,8 +83,10 @@ export function checkPages(input: PagesInput): Finding[] {
 	return (Object.keys(CHECKS) as (keyof typeof CHECKS)[]).flatMap((rule): Finding[] => {
 		const finding = CHECKS[rule](input);
 		if (!finding) return [];
-		const lacks = finding.level === 'clear' ? lacking(NEEDS[rule], input) : null;
-		return [lacks ? { ...finding, level: 'open', message: UNKNOWN[lacks] } : finding];
+		// Without pages a rule about them is not broken yet: that there are none is said once.
+		const isEarly = finding.level === 'clear' || input.packet.strip.length === 0;
+		const lacks = isEarly ? lacking(NEEDS[rule], input) : null;
+		return [lacks ? { rule, level: 'open', message: UNKNOWN[lacks], pages: [] } : finding];
 	});
 }
 

@@ -60,6 +60,11 @@
 		font-variant-numeric: tabular-nums;
 		white-space: nowrap;
 	}
+	@media (max-width: 700px) {
+		.clock {
+			padding: 0.25rem 0.375rem;
+		}
+	}
 	.near {
 		border-color: #f7f5f0;
 		font-size: 1rem;

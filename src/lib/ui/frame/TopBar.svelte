@@ -26,7 +26,7 @@
 			<a class="who" class:alone={!children} href="/me"
 				><span class="name">{person.given} {person.family}</span><span class="short">You</span></a
 			>
-			<button>Sign out</button>
+			<button class:alone={!children}>Sign out</button>
 		</form>
 	{/if}
 </header>
@@ -107,6 +107,12 @@
 		display: none;
 	}
 	@media (max-width: 700px) {
+		header {
+			gap: 0.75rem;
+		}
+		.middle {
+			gap: 0.25rem;
+		}
 		.who:not(.alone),
 		.who .name,
 		.home span {
@@ -114,6 +120,12 @@
 		}
 		.who .short {
 			display: inline;
+		}
+	}
+	/* Where time is short, the time that is left comes first; one signs out on the desk. */
+	@media (max-width: 375px) {
+		button:not(.alone) {
+			display: none;
 		}
 	}
 </style>

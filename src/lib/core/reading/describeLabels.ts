@@ -95,7 +95,7 @@ const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
 const LEAST_SCORE = 1e-5;
 /** More letters behind a label tell no more. */
 const MOST_BEHIND = 2;
-/** So much for a word that names a question is as good as any. */
+/** So much for a word that names a question, in tens, is as good as any. */
 const MOST_EVIDENCE = 2;
 
 /** Parts of the page's height: what begins above the first stands in the header, above the second near the top. */
@@ -315,7 +315,7 @@ interface Best {
 	readonly score: number;
 	/** What is read of the line by itself. */
 	readonly letters: readonly BestCharacter[];
-	/** What speaks for the word before it, where that was misread. */
+	/** What speaks for the word before it, where that was misread, in tens. */
 	readonly misread?: number;
 }
 

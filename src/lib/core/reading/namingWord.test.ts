@@ -23,6 +23,22 @@ describe('behindNamingWord', () => {
 		expect(textOf('fask 2c)', 0.8)).toBe('2c)');
 	});
 
+	it('weighs a word by all that its letters may be, and not by what is read best', () => {
+		const [best, word] = [posterior('7aox 9'), posterior('task 9')];
+		/** What is read best, with the word's own letters less likely by half. */
+		const mixed = { ...best, data: best.data.map((p, i) => 0.67 * p + 0.33 * word.data[i]!) };
+		const behind = behindNamingWord(mixed)!;
+		expect(
+			bestCharacters(behind.line)
+				.map((l) => l.character)
+				.join('')
+		).toBe('9');
+		expect(behindNamingWord(best)).toBeNull();
+		// What is likelier says more for it.
+		const surer = { ...best, data: best.data.map((p, i) => 0.55 * p + 0.45 * word.data[i]!) };
+		expect(behindNamingWord(surer)!.evidence).toBeGreaterThan(behind.evidence);
+	});
+
 	it('leaves words that were read well, other words, and words with nothing behind', () => {
 		expect(textOf('exercise 12')).toBeNull();
 		expect(textOf('bottle 12')).toBeNull();

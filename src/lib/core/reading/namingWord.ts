@@ -21,7 +21,7 @@ export interface BehindWord {
 
 /** Of any letters one in so many is the right one by chance. */
 const BY_CHANCE = 20;
-/** Of other words one in some hundreds is taken for it. */
+/** Of other words one in a hundred and fifty is taken for it. */
 const LEAST_EVIDENCE = 5;
 /** A word as likely as this, for each letter, was not misread. */
 const AS_WRITTEN = -0.1;

@@ -1,13 +1,12 @@
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { PGlite } from '@electric-sql/pglite';
 import type { Plugin } from 'vite';
+import { keptFile } from './keptFile.ts';
 
 const NAME = 'virtual:empty-database';
 const FILE = 'empty-database.tar.gz';
-const KEPT = fileURLToPath(new URL('node_modules/.cache/membrana-database', import.meta.url));
 
 /**
  * `import { emptyDatabase } from 'virtual:empty-database'`: the name of a file, an empty database's folder as a gzipped
@@ -31,17 +30,11 @@ async function madeOnce(): Promise<string> {
 	const { version } = JSON.parse(readFileSync(join(dirname(main), '../package.json'), 'utf8')) as {
 		version: string;
 	};
-	const path = join(KEPT, `${version}.tar.gz`);
-	if (!existsSync(path)) {
+	return keptFile(`membrana-database/${version}.tar.gz`, async () => {
 		const database = await PGlite.create();
 		await database.exec('checkpoint');
 		const packed = await database.dumpDataDir('gzip');
 		await database.close();
-		mkdirSync(KEPT, { recursive: true });
-		// Two builds may do so at the same time.
-		const part = `${path}.${process.pid}`;
-		writeFileSync(part, Buffer.from(await packed.arrayBuffer()));
-		renameSync(part, path);
-	}
-	return path;
+		return new Uint8Array(await packed.arrayBuffer());
+	});
 }

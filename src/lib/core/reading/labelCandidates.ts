@@ -122,6 +122,9 @@ function asWritten(text: string): string {
 /** From this on a reading claims that a label stands there. */
 const CLAIMED = 0.3;
 
+/** Readings of one place begin this near each other, in heights of a line; what begins further in is the "c)" of "1. c)". */
+const ASIDE = 0.6;
+
 /**
  * Two readings of one place, such as a framed label and the line that begins with it, are one candidate: the surer one.
  * What it may say is asked of both, where both claim to see a label.
@@ -129,7 +132,7 @@ const CLAIMED = 0.3;
 function merge(found: LabelCandidate[], dx: number, dy: number): LabelCandidate[] {
 	const kept: LabelCandidate[] = [];
 	for (const one of [...found].sort((a, b) => sure(b) - sure(a))) {
-		const at = kept.findIndex((k) => Math.abs(k.x - one.x) < dx && Math.abs(k.y - one.y) < 0.6 * dy);
+		const at = kept.findIndex((k) => Math.abs(k.x - one.x) < ASIDE * dx && Math.abs(k.y - one.y) < 0.6 * dy);
 		if (at < 0) kept.push(one);
 		else if (sure(one) >= CLAIMED) kept[at] = wordBeyond(kept[at]!, one) ?? pooled(kept[at]!, one);
 	}
@@ -202,7 +205,7 @@ function joined(found: readonly LabelCandidate[], dx: number, dy: number): Label
 			kept[kept.length - 1] = {
 				...before,
 				text,
-				options: options
+				options: summed(options)
 					.filter((o) => o.probability >= LEAST_PROBABILITY)
 					.sort((x, y) => y.probability - x.probability)
 			};
@@ -213,14 +216,22 @@ function joined(found: readonly LabelCandidate[], dx: number, dy: number): Label
 
 /** Both readings' options, as likely as their weighted mean, and as sure together as the surer reading was. */
 function pooled(surer: LabelCandidate, other: LabelCandidate): LabelCandidate {
-	const all = sure(surer) + sure(other);
+	const share = sure(surer) / (sure(surer) + sure(other));
+	const options = summed(
+		[...surer.options, ...other.options].map((o) => ({ ...o, probability: share * o.probability }))
+	);
+	return { ...surer, options: options.sort((a, b) => b.probability - a.probability) };
+}
+
+/** Each meaning once, as likely as all that say it together. */
+function summed(all: readonly LabelOption[]): LabelOption[] {
 	const options = new Map<string, LabelOption>();
-	for (const option of [...surer.options, ...other.options]) {
+	for (const option of all) {
 		const key = `${option.question ?? ''}/${option.part ?? ''}`;
-		const probability = (option.probability * sure(surer)) / all + (options.get(key)?.probability ?? 0);
+		const probability = option.probability + (options.get(key)?.probability ?? 0);
 		options.set(key, { ...option, ...options.get(key), probability });
 	}
-	return { ...surer, options: [...options.values()].sort((a, b) => b.probability - a.probability) };
+	return [...options.values()];
 }
 
 const sure = (c: LabelCandidate) => c.options.reduce((sum, o) => sum + o.probability, 0);

@@ -3,7 +3,7 @@ import { posterior, readLine, textLines } from '../../../../tests/support/readin
 import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
 import { bestCharacters } from './linePosterior';
-import { behindNamingWord } from './namingWord';
+import { behindNamingWord, isWordBeforeNumber } from './namingWord';
 
 const textOf = (line: string, sure = 0.995) => {
 	const behind = behindNamingWord(posterior(line, sure));
@@ -61,4 +61,29 @@ it('a label named by a misread word is a candidate, as a named one', () => {
 	const lines = [readLine('Exerrist 12', [60, 400, 190, 450]), ...body];
 	const [first] = labelCandidates(lines, [1400, 2000], labelForms(null));
 	expect(first!.options[0]).toMatchObject({ question: '12', part: null, form: 'named' });
+});
+
+describe('a cut that tells nothing', () => {
+	it('holds a word, well read or not, and no more, where a wider one has a number behind it', () => {
+		for (const [cut, wider] of [
+			['problem', 'problem 8 square'],
+			['tksk', 'tksk 2 bias it'],
+			['no.', 'no. 12'],
+			['q', 'q (7a) millimetre']
+		]) {
+			expect(isWordBeforeNumber(cut!, wider!)).toBe(true);
+		}
+	});
+
+	it('is none where it is a label by itself, and none where no number stands behind', () => {
+		for (const [cut, wider] of [
+			['2.', '2. 31.5 m'],
+			['b)', 'b) 27.3 bottle'],
+			['a', 'a 3 m'],
+			['which', 'which crest'],
+			['problem 8', 'problem 8 3 times']
+		]) {
+			expect(isWordBeforeNumber(cut!, wider!)).toBe(false);
+		}
+	});
 });

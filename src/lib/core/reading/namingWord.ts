@@ -74,6 +74,15 @@ export function behindNamingWord(
 	return behind ? { line: part(line, behind.step, line.steps), evidence } : null;
 }
 
+/**
+ * Whether one cut of a place holds no more than a word, or the letter for one, and a wider cut has a number behind it:
+ * "Problem" by itself tells nothing where the line begins with "Problem 8", however the word was read.
+ */
+export function isWordBeforeNumber(cut: string, wider: string): boolean {
+	const isWord = /^[^ ]+$/.test(cut) && (/^q\W*$/i.test(cut) || cut.replace(/[^a-z]/gi, '').length >= 2);
+	return isWord && /^[^ ]+ \W?\d/.test(wider);
+}
+
 /** With no letter wholly ruled out where one stands. */
 function withDoubt({ steps, data, caseless }: LinePosterior): LinePosterior {
 	const raised = new Float32Array(data);

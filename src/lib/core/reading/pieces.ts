@@ -18,6 +18,8 @@ export interface Piece {
 const TALLEST = 3.4;
 /** Smaller on both sides is a dot: it belongs to what it is near, and joins nothing. */
 const DOT = 0.35;
+/** What stands alone and is smaller than this on both sides is no letter: it is left where a rule crosses the margin's line. */
+const SPECK = 0.6;
 /** Letters this near each other stand together. */
 const GAP = 0.75;
 const DOT_GAP = 0.5;
@@ -88,7 +90,7 @@ export function findPieces(
 	const millimetre = dotsPerInch / 25.4;
 	const found = [...boxes.values()].filter(
 		([x0, y0, x1, y1]) =>
-			Math.max(x1 - x0, y1 - y0) >= DOT * letter &&
+			Math.max(x1 - x0, y1 - y0) >= SPECK * letter &&
 			!cutOff(x0, x1, width, millimetre) &&
 			!cutOff(y0, y1, height, millimetre)
 	);

@@ -218,6 +218,23 @@ describe('labels', () => {
 		expect(both[0]!.options.reduce((sum, o) => sum + o.probability, 0)).toBeLessThanOrEqual(1);
 	});
 
+	it('takes "1." and "c)" of "1. c)", each also found by itself, for one', () => {
+		const row = readLine('1. c) the mean', [110, 400, 660, 450]);
+		const cut = { ...row, posteriors: [posterior('1. c) the mean'), posterior('1.')] };
+		const inner = readLine('c) the mean', [150, 402, 660, 452]);
+		for (const lines of [
+			[row],
+			[row, inner],
+			[cut],
+			[cut, inner],
+			[inner, readLine('1.', [110, 402, 136, 450], 'mark')]
+		]) {
+			const found = labelCandidates([...lines, ...BODY], SIZE, labelForms(null));
+			expect(found).toHaveLength(1);
+			expect(found[0]!.options[0]).toMatchObject({ question: '1', part: 'c' });
+		}
+	});
+
 	it('reads them at the start of a line, run into it', () => {
 		const [first, ...rest] = BODY;
 		const line = { ...readLine('Q4 the lode runs slower', [210, 400, 640, 450]) };

@@ -2,9 +2,9 @@ import { below } from '../../core/raster/below';
 import type { Component } from '../../core/raster/components';
 import type { Picture, Plane } from '../../core/raster/picture';
 import { inkBesideRules, type InkGroups } from '../../core/reading/besideRules';
+import { withoutCrossings } from '../../core/reading/crossings';
 import { findFrames, type Frame } from '../../core/reading/frames';
 import { blackAndWhite } from '../../core/tone/blackAndWhite';
-import { strokeWidth } from '../../core/tone/strokeWidth';
 
 /** The ink of a page, group by group. */
 export interface InkOnPage {
@@ -23,14 +23,10 @@ export interface InkOnPage {
 
 /** @param page evenly lit, at about 200 dots an inch */
 export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
-	const { width, height } = page;
-	const { groups, beside, dark } = inkBesideRules(
-		page,
-		below(blackAndWhite(page, dotsPerInch), 1),
-		dotsPerInch
-	);
-	const { ink, list, labels } = groups;
-	const stroke = strokeWidth(ink, width, height);
+	const { width } = page;
+	const told = inkBesideRules(page, below(blackAndWhite(page, dotsPerInch), 1), dotsPerInch);
+	const { beside, dark } = told;
+	const { ink, list, labels, stroke } = withoutCrossings(told.groups, page, dotsPerInch);
 	const letter = letterHeight(
 		list.map((c) => c.y1 - c.y0),
 		stroke

@@ -3,6 +3,7 @@ import { halve } from '../../core/raster/halve';
 import type { Picture, Plane } from '../../core/raster/picture';
 import type { Frame } from '../../core/reading/frames';
 import type { Box } from '../../core/reading/pieces';
+import { isWordBeforeNumber } from '../../core/reading/namingWord';
 import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
@@ -79,6 +80,9 @@ async function linesOn(page: Plane): Promise<Quadrilateral[]> {
 	return lines.map((box) => box.map(([x, y]): Point => [2 * x, 2 * y]) as unknown as Quadrilateral);
 }
 
+/** What is read as surely as this without its frame is not read once more with it: a ring's side is no 1. */
+const SURELY = 0.85;
+
 /** What the recogniser of short writing says of places that have been cut out. */
 export async function readPlaces(
 	places: readonly (Omit<Place, 'crops'> & { readonly crops: readonly Plane[] })[]
@@ -86,7 +90,10 @@ export async function readPlaces(
 	const short = await readShort(places.flatMap((p) => p.crops));
 	let at = 0;
 	return places.map(({ box, kind, crops, after }): ReadLine => {
-		const here = short.slice(at, (at += crops.length));
+		const all = short.slice(at, (at += crops.length));
+		const isSure = kind === 'framed' && all[0]!.confidence >= SURELY && /[a-z\d]/i.test(all[0]!.text);
+		const here =
+			isSure || isWordBeforeNumber(all.at(-1)!.text, all[0]!.text) ? all.slice(0, all.length - 1) : all;
 		const { text, confidence } = here.at(-1)!;
 		return { box: corners(box), kind, text, confidence, posteriors: here.map((r) => r.posterior), after };
 	});
@@ -101,8 +108,8 @@ export function placeCrops(page: Plane, { clean }: Pick<LookedAt, 'clean'>, crop
 const SHOWN = 8;
 
 /** What the general reader is shown of a place. */
-export function shownOf({ places, letter }: LookedAt, index: number): Quadrilateral {
-	const { box } = places[index]!.crops.at(-1)!;
+export function shownOf({ places, read, letter }: LookedAt, index: number): Quadrilateral {
+	const { box } = places[index]!.crops[read[index]!.posteriors.length - 1]!;
 	return corners([box[0], box[1], Math.min(box[2], box[0] + SHOWN * letter), box[3]]);
 }
 

@@ -71,9 +71,7 @@
 >
 	<header>
 		<span class="mark">
-			{#if made}<LevelMark level="clear" />{:else if sure}<LevelMark level="clear" />{:else}<LevelMark
-					level="look"
-				/>{/if}
+			<LevelMark level={made || sure ? 'clear' : 'look'} />
 		</span>
 		<div class="who">
 			<h2>

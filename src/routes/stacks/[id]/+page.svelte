@@ -40,6 +40,16 @@
 	const ready = $derived(heaps.filter((h) => isOpen(h) && isSure(h) && !isTwice(h)));
 	const unsure = $derived(heaps.filter((h) => isOpen(h) && (!isSure(h) || isTwice(h))));
 	const made = $derived(heaps.filter((h) => !isOpen(h)).length);
+	const counts = $derived(
+		[
+			{ count: made, are: 'made' },
+			{ count: ready.length, are: 'sure' },
+			{ count: unsure.length, are: 'to look at' }
+		]
+			.filter(({ count }) => count > 0)
+			.map(({ count, are }) => `${count} ${are}`)
+			.join(', ')
+	);
 	const open = $derived(unlooked(store.packet));
 	const total = $derived(store.packet.strip.length + store.packet.tray.length);
 	const ASIDE: Readonly<Record<TrayReason, string>> = {
@@ -299,8 +309,7 @@
 					{:else if made > 0 && made === heaps.length}
 						All of them are made.
 					{:else if heaps.length > 0}
-						{#if made > 0}{made} made.{/if}
-						{ready.length} sure, {unsure.length} to look at.
+						{counts}.
 					{/if}
 				</p>
 			</div>

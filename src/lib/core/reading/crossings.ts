@@ -27,23 +27,39 @@ export function withoutCrossings(
 	const millimetre = dotsPerInch / 25.4;
 	const arm = Math.round(ARM * millimetre);
 	const size = (group: Component) => Math.max(group.x1 - group.x0, group.y1 - group.y0);
-	const clear = without(groups, (group) => size(group) <= SPECK * millimetre && goesOn(group, page, arm));
-	const stroke = strokeWidth(clear.ink, page.width, page.height);
-	const isThin = ({ x0, y0, x1, y1, area }: Component) => area < THIN * stroke * (x1 - x0 + y1 - y0);
-	const isLeft = (group: Component) =>
-		size(group) <= SQUARE * millimetre && isThin(group) && goesOn(group, page, arm);
-	return { ...without(clear, isLeft), stroke };
+	const ink = groups.ink.slice();
+	const isLeft = groups.list.map(() => false);
+	const clear = (isOne: (group: Component) => boolean) =>
+		groups.list.forEach((group, k) => {
+			if (isLeft[k] || !isOne(group) || !goesOn(group, page, arm)) return;
+			isLeft[k] = true;
+			for (let y = group.y0; y < group.y1; y++) {
+				for (let i = y * page.width + group.x0; i < y * page.width + group.x1; i++) {
+					if (groups.labels[i] === k + 1) ink[i] = 0;
+				}
+			}
+		});
+	clear((group) => size(group) <= SPECK * millimetre);
+	const stroke = strokeWidth(ink, page.width, page.height);
+	clear((group) => {
+		const { x0, y0, x1, y1, area } = group;
+		return size(group) <= SQUARE * millimetre && area < THIN * stroke * (x1 - x0 + y1 - y0);
+	});
+	return isLeft.includes(true) ? { ...renumbered(groups, ink, isLeft), stroke } : { ...groups, stroke };
 }
 
-function without(groups: InkGroups, isDropped: (group: Component) => boolean): InkGroups {
-	const numbers = new Int32Array(groups.list.length + 1);
-	const list: Component[] = [];
-	groups.list.forEach((group, k) => {
-		if (!isDropped(group)) numbers[k + 1] = list.push(group);
-	});
-	if (list.length === groups.list.length) return groups;
-	const labels = groups.labels.map((l) => numbers[l]!);
-	return { ink: groups.ink.map((v, i) => (labels[i]! > 0 ? v : 0)), list, labels };
+/** The groups whose ink is left. */
+function renumbered(
+	{ list, labels: before }: InkGroups,
+	ink: Uint8Array,
+	isLeft: readonly boolean[]
+): InkGroups {
+	const numbers = new Int32Array(list.length + 1);
+	let kept = 0;
+	isLeft.forEach((is, k) => (numbers[k + 1] = is ? 0 : ++kept));
+	const labels = new Int32Array(before.length);
+	for (let i = 0; i < before.length; i++) if (before[i] !== 0) labels[i] = numbers[before[i]!]!;
+	return { ink, list: list.filter((_, k) => !isLeft[k]), labels };
 }
 
 /** Whether something that is no paper goes on from all four sides of a group. */

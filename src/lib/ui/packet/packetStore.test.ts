@@ -103,16 +103,24 @@ class SilentEvents {
 const soon = <T>(get: () => T) => expect.poll(get, { timeout: 60_000 });
 
 let server: PlayedServer;
-const open = () => new PacketStore(server.view(), true);
+let opened: PacketStore[];
+const open = () => {
+	const store = new PacketStore(server.view(), true);
+	opened.push(store);
+	return store;
+};
 
 beforeEach(() => {
 	server = new PlayedServer();
+	opened = [];
 	vi.stubGlobal('fetch', server.fetch);
 	vi.stubGlobal('EventSource', SilentEvents);
 	vi.stubGlobal('addEventListener', () => {});
 	vi.stubGlobal('removeEventListener', () => {});
 });
 afterEach(async () => {
+	// What is still on its way would otherwise be tried again on the next test's server.
+	for (const store of opened) await soon(() => store.waiting).toBe(0);
 	for (const { key } of await unsentEdits.all('packet')) await unsentEdits.delete(key);
 	vi.unstubAllGlobals();
 });

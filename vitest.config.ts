@@ -26,6 +26,8 @@ export default defineConfig({
 		isolate: false,
 		testTimeout: 300_000,
 		hookTimeout: 300_000,
+		// Machines stand still for seconds at times.
+		expect: { poll: { timeout: 60_000 } },
 		maxWorkers: 2
 	}
 });

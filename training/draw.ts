@@ -12,18 +12,25 @@ const FIRST_SEED: Readonly<Record<Part, number>> = {
 	test: 80_000_000
 };
 
+/** Hands that one share of the training part is of: going to and fro between more takes most of the time. */
+const HANDS_IN_SHARE = 30;
+
 /**
  * Draws pieces of writing into FOLDER/PART-N.bin (their grey levels, one after the other) and PART-N.json (for each:
  * where it begins, its width, what stands there).
  */
 export function drawSamples(folder: string, part: Part, count: number, share: number): void {
 	mkdirSync(folder, { recursive: true });
-	const [hands, digits] = [handsOf(part), digitsOf(part)];
+	const first = FIRST_SEED[part] + share * 500_000;
+	const all = handsOf(part);
+	const which = new Random(first - 1);
+	const hands = part === 'training' ? Array.from({ length: HANDS_IN_SHARE }, () => which.pick(all)) : all;
+	const digits = digitsOf(part);
 	const file = openSync(join(folder, `${part}-${share}.bin`), 'w');
 	const index: (readonly [number, number, string])[] = [];
 	let at = 0;
 	for (let i = 0; i < count; i++) {
-		const { crop, text } = drawSample(new Random(FIRST_SEED[part] + share * 500_000 + i), hands, digits);
+		const { crop, text } = drawSample(new Random(first + i), hands, digits);
 		writeSync(file, crop.data);
 		index.push([at, crop.width, text]);
 		at += crop.data.length;

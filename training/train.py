@@ -12,12 +12,15 @@ import glob
 import json
 import math
 import multiprocessing
+import os
 import random
 import sys
+import tempfile
 import time
 
 import numpy as np
 import torch
+import torch.distributed as together
 from torch import nn
 
 # As in src/lib/core/reading/shortAlphabet.ts; class 0 is "nothing new".
@@ -54,14 +57,14 @@ class ShortWriting(nn.Module):
         super().__init__()
         self.eyes = nn.Sequential(
             block(1, 16, (2, 1)),
-            block(16, 32, (1, 2)),
-            block(32, 48, (2, 1)),
-            block(48, 64, (1, 2)),
-            block(64, 80, (2, 1)),
+            block(16, 40, (1, 2)),
+            block(40, 64, (2, 1)),
+            block(64, 80, (1, 2)),
+            block(80, 104, (2, 1)),
         )
-        self.collapse = nn.Sequential(nn.Conv2d(80, 128, (4, 3), padding=(0, 1)), nn.BatchNorm2d(128), nn.ReLU())
-        self.along = nn.Sequential(Residual(128), nn.Dropout(0.1), Residual(128))
-        self.classes = nn.Conv2d(128, len(ALPHABET) + 1, 1)
+        self.collapse = nn.Sequential(nn.Conv2d(104, 144, (4, 3), padding=(0, 1)), nn.BatchNorm2d(144), nn.ReLU())
+        self.along = nn.Sequential(Residual(144), nn.Dropout(0.1), Residual(144))
+        self.classes = nn.Conv2d(144, len(ALPHABET) + 1, 1)
 
     def forward(self, x):
         y = self.classes(self.along(self.collapse(self.eyes(x))))
@@ -204,7 +207,8 @@ def convolutions(model):
 def go_on_from(model, path, samples):
     """
     Takes over the weights of a file that `write` made. Normalisations are folded into them there: they are set anew to
-    what they see, so that they change nothing.
+    what they see, so that they change nothing. Where this network is wider, what it has more of is as at random, and
+    nothing that was there hears it yet: it says what the narrower one said.
     """
     import onnx
     from onnx import numpy_helper
@@ -215,9 +219,11 @@ def go_on_from(model, path, samples):
     nodes = [n for n in graph.node if n.op_type == "Conv"]
     if len(nodes) != len(pairs):
         sys.exit(f"{path} has {len(nodes)} convolutions; {len(pairs)} are needed.")
-    seen = {}
+    seen, taken_over = {}, {}
 
-    def watch(norm):
+    def watch(norm, outputs):
+        taken_over[norm] = outputs
+
         def hook(_, inputs):
             seen.setdefault(norm, []).append(inputs[0].transpose(0, 1).flatten(1))
 
@@ -226,11 +232,14 @@ def go_on_from(model, path, samples):
     hooks = []
     with torch.no_grad():
         for node, (convolution, norm) in zip(nodes, pairs):
-            convolution.weight.copy_(torch.from_numpy(known[node.input[1]].copy()))
-            convolution.bias.copy_(torch.from_numpy(known[node.input[2]].copy()))
+            weight = torch.from_numpy(known[node.input[1]].copy())
+            outputs, inputs = weight.shape[:2]
+            convolution.weight[:outputs, inputs:] = 0
+            convolution.weight[:outputs, :inputs] = weight
+            convolution.bias[:outputs] = torch.from_numpy(known[node.input[2]].copy())
             if norm is not None:
                 norm.weight.fill_(math.sqrt(1 + norm.eps))
-                hooks.append(watch(norm))
+                hooks.append(watch(norm, outputs))
         model.eval()
         for at in range(0, 640, 64):
             model(batch_of(samples[at : at + 64])[0])
@@ -240,8 +249,11 @@ def go_on_from(model, path, samples):
             values = torch.cat(values, 1)
             norm.running_mean.copy_(values.mean(1))
             norm.running_var.copy_(values.var(1))
-            norm.weight.copy_((norm.running_var + norm.eps).sqrt())
-            norm.bias.copy_(norm.running_mean)
+            norm.weight.fill_(1)
+            norm.bias.fill_(0)
+            outputs = taken_over[norm]
+            norm.weight[:outputs] = (norm.running_var + norm.eps).sqrt()[:outputs]
+            norm.bias[:outputs] = norm.running_mean[:outputs]
     model.train()
 
 
@@ -260,35 +272,56 @@ def serve(training, seed, past, batches):
         batches.put((x.numpy(), steps.numpy(), targets))
 
 
-def main():
-    folder, out, minutes = sys.argv[1], sys.argv[2], float(sys.argv[3])
-    seed = int(sys.argv[4]) if len(sys.argv) > 4 else 1
+def prepare(rank, folder, seed, begin):
+    """The same network in every process, and what it is trained on."""
     torch.set_num_threads(1)
     torch.manual_seed(seed)
     training = [s for s in load(folder, "training") if s[1] and len(s[1]) * 4 <= s[0].shape[1] * 1.6]
-    tuning = load(folder, "tuning")
     model = ShortWriting().to(memory_format=torch.channels_last)
-    print(f"{len(training)} samples, {sum(p.numel() for p in model.parameters())} parameters", flush=True)
+    if begin:
+        go_on_from(model, begin, training)
+    torch.manual_seed(seed + rank)
+    return model, training
+
+
+def averaged(model, gone):
+    """Sets every gradient to its mean over the processes, and answers how much of the time is over for all of them."""
+    gradients = [p.grad for p in model.parameters()]
+    flat = torch.cat([g.reshape(-1) for g in gradients] + [torch.tensor([gone])])
+    together.all_reduce(flat)
+    flat /= together.get_world_size()
+    at = 0
+    for g in gradients:
+        g.copy_(flat[at : at + g.numel()].view_as(g))
+        at += g.numel()
+    return flat[-1].item()
+
+
+def train(rank, processes, meeting, folder, out, minutes, seed, begin):
+    together.init_process_group("gloo", init_method=f"file://{meeting}", rank=rank, world_size=processes)
+    model, training = prepare(rank, folder, seed, begin)
+    first = rank == 0
+    tuning = load(folder, "tuning") if first else []
     highest = 3e-3
     past = multiprocessing.Value("d", 0)
-    if len(sys.argv) > 5:
-        go_on_from(model, sys.argv[5], training)
+    if first:
+        print(f"{len(training)} samples, {sum(p.numel() for p in model.parameters())} parameters", flush=True)
+    if begin:
         # Steps as large as at first would undo what is known; and long samples are not new to it.
-        highest, past.value = 1.5e-3, 0.16
-        wrong, exact = judge(model, tuning)
-        print(f"begins with {100 * wrong:.2f} % of letters misread, {100 * exact:.1f} % exact", flush=True)
+        highest, past.value = 1e-3, 0.16
+        if first:
+            wrong, exact = judge(model, tuning)
+            print(f"begins with {100 * wrong:.2f} % of letters misread, {100 * exact:.1f} % exact", flush=True)
     batches = multiprocessing.Queue(16)
-    multiprocessing.Process(target=serve, args=(training, seed, past, batches), daemon=True).start()
+    multiprocessing.Process(target=serve, args=(training, seed + rank, past, batches), daemon=True).start()
     loss_of = nn.CTCLoss(zero_infinity=True)
     best = torch.optim.AdamW(model.parameters(), lr=highest, weight_decay=1e-2)
     began = time.time()
     shown = 0
     running = None
     next_word = 60
-    while True:
-        gone = (time.time() - began) / (60 * minutes)
-        if gone >= 1:
-            break
+    gone = 0
+    while gone < 1:
         past.value = max(past.value, gone)
         rate = highest * min(1, gone / 0.01 + 0.05) * (0.5 + 0.5 * math.cos(math.pi * gone))
         for group in best.param_groups:
@@ -302,13 +335,14 @@ def main():
             steps.clamp(max=log.shape[0]),
             torch.tensor([len(t) for t in targets]),
         )
-        best.zero_grad(set_to_none=True)
+        best.zero_grad(set_to_none=False)
         loss.backward()
+        gone = averaged(model, (time.time() - began) / (60 * minutes))
         nn.utils.clip_grad_norm_(model.parameters(), 2.0)
         best.step()
-        shown += BATCH
+        shown += BATCH * processes
         running = loss.item() if running is None else 0.99 * running + 0.01 * loss.item()
-        if time.time() - began > next_word:
+        if first and time.time() - began > next_word:
             wrong, exact = judge(model, tuning[:600])
             print(
                 f"{(time.time() - began) / 60:.0f} min, {shown} shown, loss {running:.3f}: "
@@ -317,10 +351,27 @@ def main():
             )
             write(model, out)
             next_word += 180
-    write(model, out)
-    for part in ("tuning", "test"):
-        wrong, exact = judge(model, load(folder, part))
-        print(f"{part}: {100 * wrong:.2f} % of letters misread, {100 * exact:.1f} % exact", flush=True)
+    if first:
+        write(model, out)
+        for part in ("tuning", "test"):
+            wrong, exact = judge(model, load(folder, part))
+            print(f"{part}: {100 * wrong:.2f} % of letters misread, {100 * exact:.1f} % exact", flush=True)
+
+
+def main():
+    folder, out, minutes = sys.argv[1], sys.argv[2], float(sys.argv[3])
+    seed = int(sys.argv[4]) if len(sys.argv) > 4 else 1
+    begin = sys.argv[5] if len(sys.argv) > 5 else None
+    processes = max(1, os.cpu_count() or 1)
+    with tempfile.TemporaryDirectory() as meeting:
+        known = (processes, f"{meeting}/meeting", folder, out, minutes, seed, begin)
+        workers = [multiprocessing.Process(target=train, args=(rank, *known)) for rank in range(processes)]
+        for worker in workers:
+            worker.start()
+        for worker in workers:
+            worker.join()
+    if any(worker.exitcode for worker in workers):
+        sys.exit("Training ended early.")
 
 
 def write(model, out):
@@ -337,4 +388,5 @@ def write(model, out):
     model.train()
 
 
-main()
+if __name__ == "__main__":
+    main()

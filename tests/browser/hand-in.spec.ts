@@ -65,9 +65,7 @@ test('handed in over a bad line, replaced, noted, by mail, recalled; another ass
 	await page.getByLabel('Comment for the teacher').fill('From the gauge at the lock.');
 	await page.getByRole('button', { name: 'Hand in now' }).click();
 	await expect(page.getByRole('heading', { name: 'Still on its way' })).toBeVisible();
-	await expect(page.getByText('The grading portal has trouble (500).').first()).toBeVisible({
-		timeout: 20_000
-	});
+	await expect(page.getByText('The grading portal has trouble (500).').first()).toBeVisible();
 	await expect(received(page)).toHaveCount(0);
 	await expectAccessible(page, 'on its way');
 	await faults({ loseAnswer: true });
@@ -172,7 +170,7 @@ test('a timed session runs out by the second; a grace period is late but taken',
 	await set(600, 1500);
 	await signInAs(page, 'piet', 'sandbank');
 	await openPacket(page, 'Timed quiz');
-	await expect(page.getByRole('timer')).toHaveText(/^0?9:\d\d to write$/);
+	await expect(page.getByRole('timer')).toHaveText(/^0?[5-9]:\d\d to write$/);
 	await bringIn(page, [photographs('rain-gauge')[0]!]);
 	await expect(stripImages(page)).toHaveCount(1);
 	await task(page, 'Map');
@@ -185,14 +183,14 @@ test('a timed session runs out by the second; a grace period is late but taken',
 	await proof(page);
 
 	await set(3, 600);
-	await expect(page.getByRole('timer')).toHaveText(/to hand in$/, { timeout: 15_000 });
+	await expect(page.getByRole('timer')).toHaveText(/to hand in$/);
 	await set(-5, 4);
-	await expect(page.getByRole('timer')).toHaveText(/late$/, { timeout: 25_000 });
-	await expect(finding(page, 'due')).toHaveAttribute('data-level', 'blocks', { timeout: 15_000 });
+	await expect(page.getByRole('timer')).toHaveText(/late$/);
+	await expect(finding(page, 'due')).toHaveAttribute('data-level', 'blocks');
 	await expect(page.getByRole('button', { name: 'Hand in now' })).toBeDisabled();
 
 	await set(-900, -30, { grace: 10 });
-	await expect(page.getByRole('timer')).toHaveText(/^late; taken for 0?9:\d\d more$/, { timeout: 15_000 });
+	await expect(page.getByRole('timer')).toHaveText(/^late; taken for 0?[5-9]:\d\d more$/);
 	await expect(finding(page, 'due')).toHaveAttribute('data-level', 'look');
 	await expectAccessible(page, 'in the grace period');
 	await page.getByRole('button', { name: 'Hand in now' }).click();

@@ -409,7 +409,7 @@ describe('the data folder', () => {
 	it('is refused to a second process, with a sentence, and stays with the first', async () => {
 		const second = spawnSync(process.execPath, ['build-node/serve.js'], {
 			encoding: 'utf8',
-			timeout: 30_000,
+			timeout: 120_000,
 			env: { ...process.env, MEMBRANA_DATA: data, HOST: '127.0.0.1', PORT: String(await freePort()) }
 		});
 		expect(second.status).toBe(1);

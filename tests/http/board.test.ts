@@ -35,7 +35,7 @@ beforeAll(async () => {
 	const bytes = await jpeg(testPage(4).picture, 85);
 	const path = await ilka.beginUpload(packet, 'one.jpg', bytes.length);
 	await ilka.continueUpload(path, bytes, 0);
-}, 60_000);
+});
 afterAll(async () => {
 	await app.kill('SIGTERM');
 	await mail.close();

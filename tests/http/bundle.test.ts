@@ -32,7 +32,7 @@ beforeAll(async () => {
 	maren = await Client.signIn(app.address, 'maren');
 	await answer('ilka', 31);
 	await answer('tobias', 32);
-}, 120_000);
+});
 afterAll(() => app.kill('SIGTERM'));
 
 const bundles = () => maren.json<BundleRow[]>(`/api/assignments/${assignment}/bundles`);
@@ -78,7 +78,7 @@ describe('a bundle', () => {
 		const text = execFileSync('pdftotext', ['-', '-'], { input: pdf, encoding: 'utf8' });
 		expect(text).toContain(ilka);
 		expect(text).not.toMatch(/ilka|tobias/i);
-	}, 60_000);
+	});
 
 	it('is made again without asking twice, with the same codes, split as is asked', async () => {
 		const [before] = await bundles();
@@ -93,7 +93,7 @@ describe('a bundle', () => {
 		);
 		// Of the one before nothing is kept.
 		expect(readdirSync(join(data, 'derived', 'bundles'))).toEqual([again.id]);
-	}, 60_000);
+	});
 
 	it('of a question that there is not, or in an unknown order, is refused', async () => {
 		expect((await make('9')).status).toBe(422);
@@ -106,7 +106,7 @@ describe('a bundle', () => {
 		app = await startApp(data, port);
 		maren = await Client.signIn(app.address, 'maren');
 		expect(await settled('1')).toMatchObject({ state: 'ready' });
-	}, 60_000);
+	});
 });
 
 describe('a bag', () => {
@@ -138,7 +138,7 @@ describe('a bag', () => {
 		expect(listed).toContain('data/bundles/question-1.pdf');
 		expect(text('bag-info.txt')).toContain(`.${payload.length}\n`);
 		expect(JSON.parse(text('data/rule-sheet.json'))).toMatchObject({ title: 'Worksheet 9' });
-	}, 60_000);
+	});
 });
 
 it('goes when somebody in it is erased', async () => {
@@ -151,4 +151,4 @@ it('goes when somebody in it is erased', async () => {
 	expect((await post('erase')).status).toBe(200);
 	expect(await bundles()).toEqual([]);
 	expect(readdirSync(join(data, 'derived', 'bundles'))).toEqual([]);
-}, 60_000);
+});

@@ -78,7 +78,7 @@ it('damaged files of every kind are refused with a sentence or become pages, and
 	expect(after.sources.find((s) => s.name === 'sound.jpg')).toMatchObject({ state: 'ready' });
 	expect(app.process.exitCode).toBeNull();
 	expect(app.output()).not.toMatch(/Unhandled|FATAL|heap out of memory/i);
-}, 240_000);
+});
 
 it('what is not an upload is refused at the door, with a reason', async () => {
 	const tobias = await Client.signIn(app.address, 'tobias');

@@ -205,4 +205,4 @@ it('a server that is killed at any moment of a delivery finishes it after its re
 	const changes = await tobias.json<Record<string, string[]>>(`/api/packets/${packet}/versions`);
 	expect(changes[deliveries[0]!.id]).toEqual(['the file has another name']);
 	await portal.close();
-}, 150_000);
+});

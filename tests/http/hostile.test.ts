@@ -178,7 +178,7 @@ describe('signing in', () => {
 		expect(wait).toBeLessThanOrEqual(8);
 		await pause(1000 * wait + 200);
 		expect((await attempt('maren', 'sandbank')).status).toBe(303);
-	}, 30_000);
+	});
 
 	it('leads to a path of this site, whatever it is asked for', async () => {
 		for (const next of [
@@ -238,7 +238,7 @@ describe('open streams', () => {
 		expect(await ends(nobody, path, () => edit({ kind: 'setFileName', name: 'news' }))).toBe(false);
 		const end = () => ilka.fetch(`/api/packets/${packet}/phone-link`, { method: 'DELETE' });
 		expect(await ends(nobody, path, end)).toBe(true);
-	}, 30_000);
+	});
 });
 
 describe('what answers say of themselves', () => {

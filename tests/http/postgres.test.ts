@@ -40,7 +40,7 @@ beforeAll(async () => {
 	({ assignment } = await fill(data, environment));
 	webs.push(await startWeb(), await startWeb());
 	workers.push(startWorker(), startWorker());
-}, 120_000);
+});
 afterAll(async () => {
 	for (const web of webs) await web.kill('SIGKILL');
 	for (const { child, gone } of workers) {
@@ -97,7 +97,7 @@ it('what happens at one web process is heard at the other, and pictures are seen
 	})();
 	await first.fetch('/sign-out', { method: 'POST' });
 	expect(await Promise.race([ended, pause(10_000).then(() => false)])).toBe(true);
-}, 120_000);
+});
 
 it('each process killed in turn, and the database as well: nothing acknowledged is lost, and it goes on', async () => {
 	const tobias = await Client.signIn(webs[0]!.address, 'tobias');
@@ -171,7 +171,7 @@ it('each process killed in turn, and the database as well: nothing acknowledged 
 	);
 	const kept = new Set(log.map((l) => l.change.name));
 	for (const name of names) expect(kept).toContain(name);
-}, 240_000);
+});
 
 it('is backed up while it runs, and restored into another database and folder', async () => {
 	const home = mkdtempSync(join(tmpdir(), 'membrana-shared-backup-'));
@@ -208,4 +208,4 @@ it('is backed up while it runs, and restored into another database and folder', 
 	} finally {
 		await web.kill('SIGKILL');
 	}
-}, 120_000);
+});

@@ -72,4 +72,4 @@ it('what was acknowledged outlives a power cut: with every write taken back that
 		});
 		await after.kill('SIGTERM');
 	}
-}, 180_000);
+});

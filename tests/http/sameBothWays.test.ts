@@ -57,7 +57,7 @@ beforeAll(async () => {
 		const isRead = all.length >= paths.length && all.every((p) => p.reading && !p.reading.startsOnly);
 		return isRead ? now : null;
 	});
-}, 300_000);
+});
 afterAll(() => app.kill('SIGTERM'));
 
 const inspected = (): object[] =>

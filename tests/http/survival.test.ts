@@ -115,4 +115,4 @@ it('kill -9 again and again during uploads, preparation and editing loses nothin
 	expect(acknowledged.length).toBeGreaterThan(5);
 	// The log goes back 200 lines; machine lines and repeated edits are fewer than fifty of them.
 	for (const name of acknowledged.slice(-150)) expect(kept).toContain(name);
-}, 180_000);
+});

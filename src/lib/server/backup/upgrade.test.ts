@@ -44,4 +44,4 @@ it('a database of an older version is kept as it was, then brought up; what was 
 		'There is something in this database already'
 	);
 	await db.close();
-}, 60_000);
+});

@@ -180,7 +180,7 @@ describe('deliveries', () => {
 		expect(tries).toBeGreaterThan(100);
 		expect(recalls).toBeGreaterThan(0);
 		expect(count.received).toBeGreaterThan(200);
-	}, 120_000);
+	});
 
 	it('says what is known of it: on its way, gone out, received', async () => {
 		const id = await wish();

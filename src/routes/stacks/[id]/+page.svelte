@@ -448,8 +448,8 @@
 									<span class="reason">{ASIDE[reason]}</span>
 									<button
 										class="textual"
-										aria-label="{taking ? 'Put in' : 'Its own packet'}, {ASIDE[reason].toLowerCase()}"
-										onclick={() => putIn(page)}>{taking ? 'Put in' : 'Its own packet'}</button
+										aria-label="{taking ? 'Put in' : 'Own packet'}, {ASIDE[reason].toLowerCase()}"
+										onclick={() => putIn(page)}>{taking ? 'Put in' : 'Own packet'}</button
 									>
 								</li>
 							{/each}

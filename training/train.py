@@ -250,7 +250,6 @@ def go_on_from(model, path, samples):
             norm.running_mean.copy_(values.mean(1))
             norm.running_var.copy_(values.var(1))
             norm.weight.fill_(1)
-            norm.bias.fill_(0)
             outputs = taken_over[norm]
             norm.weight[:outputs] = (norm.running_var + norm.eps).sqrt()[:outputs]
             norm.bias[:outputs] = norm.running_mean[:outputs]
@@ -335,7 +334,7 @@ def train(rank, processes, meeting, folder, out, minutes, seed, begin):
             steps.clamp(max=log.shape[0]),
             torch.tensor([len(t) for t in targets]),
         )
-        best.zero_grad(set_to_none=False)
+        best.zero_grad(set_to_none=True)
         loss.backward()
         gone = averaged(model, (time.time() - began) / (60 * minutes))
         nn.utils.clip_grad_norm_(model.parameters(), 2.0)
@@ -362,7 +361,7 @@ def main():
     folder, out, minutes = sys.argv[1], sys.argv[2], float(sys.argv[3])
     seed = int(sys.argv[4]) if len(sys.argv) > 4 else 1
     begin = sys.argv[5] if len(sys.argv) > 5 else None
-    processes = max(1, os.cpu_count() or 1)
+    processes = os.cpu_count() or 1
     with tempfile.TemporaryDirectory() as meeting:
         known = (processes, f"{meeting}/meeting", folder, out, minutes, seed, begin)
         workers = [multiprocessing.Process(target=train, args=(rank, *known)) for rank in range(processes)]

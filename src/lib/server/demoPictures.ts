@@ -17,10 +17,17 @@ export async function demoPictures(): Promise<string[]> {
 
 const STACK = 'the class.pdf';
 
-/** A class's pile to try; null outside the demo and as long as it is being drawn. */
-export async function demoStack(): Promise<string | null> {
+/** A class's pile to try. */
+export interface DemoStack {
+	readonly name: string;
+	/** False as long as it is being drawn, after the demo's first start. */
+	readonly isThere: boolean;
+}
+
+/** @returns null outside the demo */
+export async function demoStack(): Promise<DemoStack | null> {
 	const from = folder();
-	return from && (await readdir(from)).includes(STACK) ? STACK : null;
+	return from ? { name: STACK, isThere: (await readdir(from)).includes(STACK) } : null;
 }
 
 /** Only for a name that demoPictures or demoStack gave. */

@@ -2,6 +2,7 @@ import { writingMask, type WritingMask } from '../legibility/writingMask';
 import { countInk } from '../raster/below';
 import { broad, thicknessOf } from '../raster/broad';
 import { components, type Component } from '../raster/components';
+import { eachInk } from '../raster/eachInk';
 import { halve } from '../raster/halve';
 import { median, percentile } from '../raster/percentile';
 import type { Plane } from '../raster/picture';
@@ -56,9 +57,9 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	const grouped = (ink: Uint8Array): InkGroups => ({ ink, ...components(ink, width, height) });
 	const writing = writingMask(halve(page), NOISE);
 	if (writing.ruling === 0) return { groups: grouped(all), beside: all, dark: null };
-	const beside = nearWriting(all, writing, width, height);
+	const { near: beside, far } = byWriting(all, writing, width, height);
 	const stroke = strokeWidth(beside, width, height);
-	const passed = grouped(without(all, beside));
+	const passed = grouped(far);
 	const leftOut = greyOfRules(page, all, writing);
 	const { isStroke, isRule } = judged(
 		passed.list,
@@ -78,22 +79,24 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	return { groups: grouped(ink), beside, dark: darkGroups };
 }
 
-/** Ink that is also seen without rules and squares, at half the size. */
-function nearWriting(ink: Uint8Array, writing: WritingMask, width: number, height: number): Uint8Array {
+/** Ink that is also seen without rules and squares, at half the size, and what is not. */
+function byWriting(
+	ink: Uint8Array,
+	writing: WritingMask,
+	width: number,
+	height: number
+): { near: Uint8Array; far: Uint8Array } {
 	const rim = Math.ceil(RIM * Math.min(width, height));
-	const near = dilated(writing);
-	const kept = new Uint8Array(ink.length);
-	for (let y = 0; y < height; y++) {
-		const row = Math.min(writing.height - 1, y >> 1) * writing.width;
-		const outside = y < rim || y >= height - rim;
-		for (let x = 0; x < width; x++) {
-			const i = y * width + x;
-			if (!ink[i]) continue;
-			if (outside || x < rim || x >= width - rim || near[row + Math.min(writing.width - 1, x >> 1)])
-				kept[i] = 1;
-		}
-	}
-	return kept;
+	const seen = dilated(writing);
+	const [near, far] = [new Uint8Array(ink.length), new Uint8Array(ink.length)];
+	eachInk(ink, (i) => {
+		const x = i % width;
+		const y = (i - x) / width;
+		const isRim = x < rim || x >= width - rim || y < rim || y >= height - rim;
+		const at = Math.min(writing.height - 1, y >> 1) * writing.width + Math.min(writing.width - 1, x >> 1);
+		(isRim || seen[at] ? near : far)[i] = 1;
+	});
+	return { near, far };
 }
 
 /** So much of a letter is seen beside rules where it is one. */
@@ -162,7 +165,7 @@ const NEARLY = 1 / 3;
 
 /** @param rules how dark the page's rules are where black and white has left them out; null where there are none */
 function besideWriting(
-	{ list, labels }: InkGroups,
+	{ ink, list, labels }: InkGroups,
 	{ data, width, height }: Plane,
 	writing: Uint8Array,
 	rules: number | null
@@ -170,20 +173,19 @@ function besideWriting(
 	const greys = list.map((): number[] => []);
 	const near = list.map((): number[] => []);
 	const touches = list.map(() => false);
-	for (let y = 0; y < height; y++) {
-		for (let x = 0; x < width; x++) {
-			const group = labels[y * width + x]! - 1;
-			if (group < 0) continue;
-			greys[group]!.push(data[y * width + x]!);
-			for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++) {
-				for (let u = Math.max(0, x - REACH); u <= Math.min(width - 1, x + REACH); u++) {
-					if (!writing[v * width + u]) continue;
-					near[group]!.push(data[v * width + u]!);
-					if (Math.abs(v - y) < 2 && Math.abs(u - x) < 2) touches[group] = true;
-				}
+	eachInk(ink, (i) => {
+		const x = i % width;
+		const y = (i - x) / width;
+		const group = labels[i]! - 1;
+		greys[group]!.push(data[i]!);
+		for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++) {
+			for (let u = Math.max(0, x - REACH); u <= Math.min(width - 1, x + REACH); u++) {
+				if (!writing[v * width + u]) continue;
+				near[group]!.push(data[v * width + u]!);
+				if (Math.abs(v - y) < 2 && Math.abs(u - x) < 2) touches[group] = true;
 			}
 		}
-	}
+	});
 	const dark = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(DARK * values.length)]!;
 	return list.map((_, k) => {
 		if (near[k]!.length === 0) return { touches: false, as: 'both' };
@@ -232,7 +234,7 @@ function withWhole(
 	{ list, labels }: Pick<InkGroups, 'list' | 'labels'>
 ): Uint8Array {
 	const seen = new Uint32Array(list.length + 1);
-	for (let i = 0; i < labels.length; i++) if (beside[i]) seen[labels[i]!]!++;
+	eachInk(beside, (i) => seen[labels[i]!]!++);
 	return withGroups(beside, width, { list, labels }, ({ area }, k) => seen[k + 1]! >= SEEN * area);
 }
 
@@ -250,12 +252,6 @@ function withGroups(
 			for (let i = y * width + group.x0; i < y * width + group.x1; i++) if (labels[i] === k + 1) out[i] = 1;
 		}
 	});
-	return out;
-}
-
-function without(ink: Uint8Array, taken: Uint8Array): Uint8Array {
-	const out = new Uint8Array(ink.length);
-	for (let i = 0; i < out.length; i++) out[i] = ink[i]! & ~taken[i]!;
 	return out;
 }
 
@@ -293,15 +289,15 @@ function darkerThan(
 ): { dark: Uint8Array; clearly: boolean; mixed: boolean } {
 	const rules = new Uint32Array(256);
 	const writing = new Uint32Array(256);
-	for (let i = 0; i < all.length; i++) {
+	eachInk(all, (i) => {
 		if (beside[i]) writing[data[i]!]!++;
 		else if (ofRules[i]) rules[data[i]!]!++;
-	}
+	});
 	const [light, dark] = [percentile(rules, 0.5), percentile(writing, SURELY)];
 	if (light - dark < LIGHTER) return { dark: all, clearly: false, mixed: false };
 	const between = (light + dark) / 2;
 	const kept = new Uint8Array(all.length);
-	for (let i = 0; i < all.length; i++) if (all[i] && data[i]! < between) kept[i] = 1;
+	eachInk(all, (i) => (kept[i] = Number(data[i]! < between)));
 	const clearly = light - dark >= CLEARLY_LIGHTER;
 	return { dark: kept, clearly, mixed: clearly && percentile(writing, 0.5) > between };
 }

@@ -1,4 +1,5 @@
 import type { Component } from '../raster/components';
+import { eachInk } from '../raster/eachInk';
 import type { Plane } from '../raster/picture';
 import { strokeWidth } from '../tone/strokeWidth';
 import { FAINT, type InkGroups } from './besideRules';
@@ -58,7 +59,7 @@ function renumbered(
 	let kept = 0;
 	isLeft.forEach((is, k) => (numbers[k + 1] = is ? 0 : ++kept));
 	const labels = new Int32Array(before.length);
-	for (let i = 0; i < before.length; i++) if (before[i] !== 0) labels[i] = numbers[before[i]!]!;
+	eachInk(ink, (i) => (labels[i] = numbers[before[i]!]!));
 	return { ink, list: list.filter((_, k) => !isLeft[k]), labels };
 }
 

@@ -36,7 +36,7 @@ const LEAST_PROBABILITY = 0.01;
 const HARDLY = 0.02;
 const SURELY = 0.97;
 /** Second opinions asked for on one page. */
-const MOST_UNSURE = 10;
+const MOST_UNSURE = 5;
 
 /** Places at which it is not sure whether a label stands there, or which one; the least sure first. */
 export function unsurePlaces(

@@ -27,45 +27,57 @@ export function shortCrop(page: Plane, box: readonly [number, number, number, nu
 	const across = new Float32Array(Math.max(0, last - first) * width);
 	for (let y = first, to = 0; y < last; y++) {
 		const row = y * page.width;
-		for (const { from, shares } of columns) {
-			let sum = 0;
-			for (let k = 0; k < shares.length; k++) sum += shares[k]! * page.data[row + from + k]!;
-			across[to++] = shares.length > 0 ? sum : 255;
+		for (let x = 0; x < width; x++) {
+			const [begin, end] = [columns.ends[x]!, columns.ends[x + 1]!];
+			let sum = begin === end ? 255 : 0;
+			for (let k = begin, p = row + columns.from[x]!; k < end; k++, p++) {
+				sum += columns.shares[k]! * page.data[p]!;
+			}
+			across[to++] = sum;
 		}
 	}
 	const grey = new Float32Array(width * SHORT_HEIGHT);
+	const sums = new Float64Array(width);
 	for (let y = 0; y < SHORT_HEIGHT; y++) {
-		const { from, shares } = rows[y]!;
-		for (let x = 0; x < width; x++) {
-			let sum = shares.length > 0 ? 0 : 255;
-			for (let k = 0; k < shares.length; k++) sum += shares[k]! * across[(from + k - first) * width + x]!;
-			grey[y * width + x] = sum;
+		const [begin, end] = [rows.ends[y]!, rows.ends[y + 1]!];
+		sums.fill(begin === end ? 255 : 0);
+		for (let k = begin, row = (rows.from[y]! - first) * width; k < end; k++, row += width) {
+			const share = rows.shares[k]!;
+			for (let x = 0; x < width; x++) sums[x]! += share * across[row + x]!;
 		}
+		grey.set(sums, y * width);
 	}
 	return { width, height: SHORT_HEIGHT, data: stretched(grey) };
 }
 
+/** For each pixel of the crop, the first of the page's that it is the mean of, and where the shares of these end. */
 interface Weights {
-	readonly from: number;
+	readonly from: Int32Array;
+	readonly ends: Int32Array;
 	readonly shares: Float64Array;
 }
 
 /** For each pixel of the crop, which of the page's it is the mean of (a triangle two pixels of the coarser wide). */
-function weights(start: number, scale: number, count: number, limit: number): Weights[] {
+function weights(start: number, scale: number, count: number, limit: number): Weights {
 	const reach = Math.max(1, scale);
-	return Array.from({ length: count }, (_, i) => {
+	const from = new Int32Array(count);
+	const ends = new Int32Array(count + 1);
+	const shares = new Float64Array(count * (2 * Math.ceil(reach) + 1));
+	let k = 0;
+	for (let i = 0; i < count; i++) {
 		const middle = start + (i + 0.5) * scale - 0.5;
-		const from = Math.max(0, Math.ceil(middle - reach));
+		from[i] = Math.max(0, Math.ceil(middle - reach));
 		const to = Math.min(limit - 1, Math.floor(middle + reach));
-		const shares: number[] = [];
 		let sum = 0;
-		for (let p = from; p <= to; p++) {
-			const share = Math.max(0, 1 - Math.abs(p - middle) / reach);
-			shares.push(share);
-			sum += share;
+		for (let p = from[i]!; p <= to; p++) {
+			shares[k] = Math.max(0, 1 - Math.abs(p - middle) / reach);
+			sum += shares[k++]!;
 		}
-		return { from, shares: Float64Array.from(sum > 0 ? shares.map((s) => s / sum) : []) };
-	});
+		if (sum === 0) k = ends[i]!;
+		for (let j = ends[i]!; j < k; j++) shares[j]! /= sum;
+		ends[i + 1] = k;
+	}
+	return { from, ends, shares };
 }
 
 /** Paper to 0 and ink to 255, whatever the pen. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Box, Piece } from './pieces';
-import { endsInFrame, strokeThrough, withoutStruckOut } from './struckOut';
+import { endsInFrame, strokeField, strokeThrough, withoutStruckOut } from './struckOut';
 
 const [WIDTH, HEIGHT] = [400, 60];
 const [LETTER, STROKE] = [20, 3];
@@ -27,7 +27,7 @@ function field(letters: readonly Box[], stroke?: Box, fall = 0, faint: readonly 
 			for (let y = y0; y < y1; y++) put(x, y + down);
 		}
 	}
-	return { width: WIDTH, height: HEIGHT, labels, grey };
+	return strokeField({ width: WIDTH, height: HEIGHT, labels, grey });
 }
 
 /** Stems of letters, 12 pixels apart. */

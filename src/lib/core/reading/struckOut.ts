@@ -12,6 +12,37 @@ export interface InkField {
 	readonly grey: Uint8Array;
 }
 
+/** What a pixel has: ink there, above or below; something faint there, above or below; and ink at the pixel itself. */
+const NEAR_INK = 1;
+const NEAR_FAINT = 2;
+const INK = 4;
+/** Empty rows above and below the page, so that what is looked up outside is nothing. */
+const OUTSIDE = 2;
+
+/** A page as strokes are looked for on it: for every pixel the bits above, with `OUTSIDE` rows more on both sides. */
+export interface StrokeField {
+	readonly width: number;
+	readonly height: number;
+	readonly bits: Uint8Array;
+}
+
+export function strokeField({ width, height, labels, grey }: InkField): StrokeField {
+	const bits = new Uint8Array((height + 2 * OUTSIDE) * width);
+	for (let i = 0, to = OUTSIDE * width; i < labels.length; i++, to++) {
+		if (labels[i] !== 0) {
+			const near = grey[i]! < FAINT ? NEAR_INK | NEAR_FAINT : NEAR_INK;
+			bits[to - width]! |= near;
+			bits[to]! |= near | INK;
+			bits[to + width]! |= near;
+		} else if (grey[i]! < FAINT) {
+			bits[to - width]! |= NEAR_FAINT;
+			bits[to]! |= NEAR_FAINT;
+			bits[to + width]! |= NEAR_FAINT;
+		}
+	}
+	return { width, height, bits };
+}
+
 /** Lengths in heights of a letter: of the shortest stroke that crosses a word out, and how far in it may begin. */
 const SHORTEST = 3.2;
 const BEGINS = 0.8;
@@ -37,6 +68,26 @@ const BELOW = 0.2;
 /** Where more places than this seem crossed out, it is ruling. */
 const MOST = 0.5;
 
+/** How far down courses of every slope are, from so far before where they begin up to so far behind. */
+interface Courses {
+	readonly before: number;
+	readonly behind: number;
+	readonly falls: readonly Int16Array[];
+}
+let known: Courses = { before: 0, behind: 0, falls: [] };
+
+function coursesFor(before: number, behind: number): Courses {
+	if (known.before >= before && known.behind >= behind) return known;
+	const [most, least] = [Math.max(before, known.before), Math.max(behind, known.behind)];
+	const falls = Array.from({ length: 2 * SLOPES + 1 }, (_, s) => {
+		const slope = STEEPEST * (s / SLOPES - 1);
+		const fall = new Int16Array(most + least + 1);
+		for (let k = 0; k < fall.length; k++) fall[k] = Math.round(slope * (k - most));
+		return fall;
+	});
+	return (known = { before: most, behind: least, falls });
+}
+
 /**
  * Where a stroke ends that crosses out the beginning of a box; null where none does. A stroke is straight, and runs on
  * from letter to letter where writing has gaps.
@@ -45,7 +96,7 @@ const MOST = 0.5;
  * @param stroke usual width of a stroke in pixels
  */
 export function strokeThrough(
-	{ width, height, labels, grey }: InkField,
+	{ width, height, bits }: StrokeField,
 	[x0, y0, , y1]: Box,
 	letter: number,
 	stroke: number
@@ -56,35 +107,27 @@ export function strokeThrough(
 	const to = Math.min(width, Math.round(x0 + LONGEST * unit));
 	const gap = Math.max(2, GAP * unit);
 	const clear = Math.ceil(1.5 * stroke);
-	const isInk = (x: number, y: number) => y >= 0 && y < height && labels[y * width + x] !== 0;
-	const isFaint = (x: number, y: number) => y >= 0 && y < height && grey[y * width + x]! < FAINT;
-	const nearInk = (x: number, y: number) => {
-		if (y < 1 || y >= height - 1) return isInk(x, y) || isInk(x, y - 1) || isInk(x, y + 1);
-		const i = y * width + x;
-		return labels[i] !== 0 || labels[i - width] !== 0 || labels[i + width] !== 0;
-	};
-	const nearFaint = (x: number, y: number) => isFaint(x, y) || isFaint(x, y - 1) || isFaint(x, y + 1);
+	const lastRow = height + 2 * OUTSIDE - 1;
+	const bitsAt = (x: number, y: number) => bits[Math.max(0, Math.min(lastRow, y + OUTSIDE)) * width + x]!;
+	const beginsBefore = Math.min(to, x0 + BEGINS * unit);
+	const [gapEnd, again] = [FAINT_GAP * unit, AGAIN * unit];
 	let best: number | null = null;
 	let longest = SHORT * unit;
-	const courses = Array.from({ length: 2 * SLOPES + 1 }, (_, s) => {
-		const slope = STEEPEST * (s / SLOPES - 1);
-		// `Int16Array.from` with a function takes longer than all of the search.
-		const course = new Int16Array(Math.max(0, to - from));
-		for (let k = 0; k < course.length; k++) course[k] = Math.round(slope * (from + k - x0));
-		return course;
-	});
+	const middle = Math.round(x0);
+	const { before, falls } = coursesFor(middle - from, Math.max(0, to - middle));
 	for (let y = Math.round(y0 + MIDDLE[0] * (y1 - y0)); y <= y0 + MIDDLE[1] * (y1 - y0); y++) {
-		for (const course of courses) {
-			const at = (x: number) => y + course[x - from]!;
+		for (const fall of falls) {
+			const at = (x: number) => y + fall[x - middle + before]!;
 			let begin = from;
-			while (begin < Math.min(to, x0 + BEGINS * unit) && !nearInk(begin, at(begin))) begin++;
+			while (begin < beginsBefore && !(bitsAt(begin, at(begin)) & NEAR_INK)) begin++;
 			let [end, last, run] = [begin, begin, begin];
 			for (let x = begin; x < to; x++) {
-				if (nearInk(x, at(x))) {
+				const here = bitsAt(x, at(x));
+				if (here & NEAR_INK) {
 					if (x - last > gap) run = x;
 					last = x;
-					if (run === begin || x - run >= AGAIN * unit) end = x + 1;
-				} else if (x - last > gap && (x - end > FAINT_GAP * unit || !nearFaint(x, at(x)))) break;
+					if (run === begin || x - run >= again) end = x + 1;
+				} else if (x - last > gap && (x - end > gapEnd || !(here & NEAR_FAINT))) break;
 			}
 			if (end - begin > longest && crossesOut(begin, end, at)) {
 				longest = end - begin;
@@ -98,7 +141,7 @@ export function strokeThrough(
 	function crossesOut(begin: number, end: number, at: (x: number) => number): boolean {
 		const length = end - begin;
 		let seen = 0;
-		for (let x = begin; x < end; x++) seen += Number(nearInk(x, at(x)));
+		for (let x = begin; x < end; x++) seen += bitsAt(x, at(x)) & NEAR_INK;
 		if (seen < SEEN * length) return false;
 		let [through, below] = [0, 0];
 		for (let x = begin; x < end; x++) {
@@ -116,11 +159,11 @@ export function strokeThrough(
 		return true;
 	}
 	function isAbove(x: number, y: number): boolean {
-		for (let d = clear; d <= unit; d++) if (isInk(x, y - d)) return true;
+		for (let d = clear; d <= unit; d++) if (bitsAt(x, y - d) & INK) return true;
 		return false;
 	}
 	function isBelow(x: number, y: number, most: number): boolean {
-		for (let d = clear; d <= unit && y + d < most; d++) if (isInk(x, y + d)) return true;
+		for (let d = clear; d <= unit && y + d < most; d++) if (bitsAt(x, y + d) & INK) return true;
 		return false;
 	}
 }

@@ -16,7 +16,10 @@ const LEAST_SIDE = 4;
 
 const MEAN = [0.406, 0.456, 0.485] as const;
 const DEVIATION = [0.225, 0.224, 0.229] as const;
-const LEVELS = Float32Array.from({ length: 256 }, (_, level) => level);
+/** For each channel, from blue to red, what the detector is given for each level. */
+const LEVELS = MEAN.map((mean, c) =>
+	Float32Array.from({ length: 256 }, (_, level) => (level / 255 - mean) / DEVIATION[c]!)
+) as [Float32Array, Float32Array, Float32Array];
 
 /**
  * Finds the lines of writing on a picture: their boxes in its pixels, clockwise from the top left, top down.
@@ -30,19 +33,25 @@ export async function detectLines(picture: Picture, longest = DETECT_SIZE): Prom
 	const width = side(picture.width);
 	const height = side(picture.height);
 	const small = flatten(picture, wholePicture(picture.width, picture.height), width, height);
-	const plane = width * height;
-	const input = new Float32Array(3 * plane);
-	MEAN.forEach((mean, c) => {
-		const out = input.subarray(c * plane, (c + 1) * plane);
-		const value = LEVELS.map((level) => (level / 255 - mean) / DEVIATION[c]!);
-		for (let i = 0, p = 2 - c; i < plane; i++, p += 3) out[i] = value[small.data[p]!]!;
-	});
-	const { data } = await run('detector', input, [1, 3, height, width]);
+	const { data } = await run('detector', asInput(small), [1, 3, height, width]);
 	const sx = picture.width / width;
 	const sy = picture.height / height;
 	return boxes(data, width, height)
 		.map((box) => box.map(([x, y]): Point => [x * sx, y * sy]) as unknown as Quadrilateral)
 		.sort((a, b) => a[0][1] + a[3][1] - b[0][1] - b[3][1]);
+}
+
+/** A picture plane by plane, as the detector takes it. */
+function asInput({ width, height, data }: Picture): Float32Array {
+	const plane = width * height;
+	const input = new Float32Array(3 * plane);
+	const [blue, green, red] = LEVELS;
+	for (let i = 0, p = 0; i < plane; i++, p += 3) {
+		input[i] = blue[data[p + 2]!]!;
+		input[i + plane] = green[data[p + 1]!]!;
+		input[i + 2 * plane] = red[data[p]!]!;
+	}
+	return input;
 }
 
 /** Connected parts of the map as rectangles along their main direction (principal axes), grown. */

@@ -8,7 +8,7 @@ import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
-import { endsInFrame, strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
+import { endsInFrame, strokeField, strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
 import { DETECT_SIZE, detectLines } from './detect';
 import { inColour, inkOnPage } from './inkOnPage';
@@ -42,12 +42,12 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 	const lines = await linesOn(clean);
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
-	const field = {
+	const field = strokeField({
 		width: page.width,
 		height: page.height,
 		labels: withoutFrames(ink.labels, frames),
 		grey: page.data
-	};
+	});
 	const strokeEnd = (box: Box) => {
 		const end = strokeThrough(field, box, letter, ink.stroke);
 		return end !== null && endsInFrame(box, end, frames) ? null : end;
@@ -68,8 +68,10 @@ export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<Look
 
 /** A stroke through a word ends where a frame begins that is drawn around what was written in its place. */
 function withoutFrames(labels: Int32Array, frames: readonly Frame[]): Int32Array {
+	const around = frames.filter(({ kind }) => kind === 'around');
+	if (around.length === 0) return labels;
 	const left = labels.slice();
-	for (const { kind, pixels } of frames) if (kind === 'around') for (const p of pixels) left[p] = 0;
+	for (const { pixels } of around) for (const p of pixels) left[p] = 0;
 	return left;
 }
 

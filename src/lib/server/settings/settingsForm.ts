@@ -42,7 +42,7 @@ export async function settingsIn(
 	}
 	const password = /^smtps?:\/\/[^:@/]+:([^@]+)@/i.exec(before.mailServer ?? '')?.[1];
 	if (settings.mailServer && password)
-		settings.mailServer = settings.mailServer.replace(`:${HIDDEN}@`, `:${password}@`);
+		settings.mailServer = settings.mailServer.replace(`:${HIDDEN}@`, () => `:${password}@`);
 	if (settings.providerSecret === HIDDEN) delete settings.providerSecret;
 	return { settings, problem: problemOf(settings) };
 }

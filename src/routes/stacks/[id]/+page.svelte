@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { chosenFiles } from '$lib/ui/frame/chosenFiles';
+	import { invalidateAll } from '$app/navigation';
 	import { onMount, tick, untrack } from 'svelte';
 	import { Button, InlineNotification, Modal, ProgressBar } from 'carbon-components-svelte';
 	import { Checkmark, DocumentAdd, Printer } from 'carbon-icons-svelte';
@@ -17,12 +18,21 @@
 	import ChoosePerson from '$lib/ui/stack/ChoosePerson.svelte';
 	import HeapRow from '$lib/ui/stack/HeapRow.svelte';
 
+	/** Milliseconds between two looks whether the demo's stack has been drawn. */
+	const DRAWING = 3000;
+
 	let { data } = $props();
 	const store = untrack(() => new PacketStore(data.view, data.reads, false));
 	const uploads = untrack(() => new UploadList(data.view.id, () => store.refresh()));
 	setPacket(store);
 	onMount(() => store.listen());
 	onMount(() => uploads.begin());
+	onMount(() => {
+		const again = setInterval(() => {
+			if (data.demoStack?.isThere === false) void invalidateAll();
+		}, DRAWING);
+		return () => clearInterval(again);
+	});
 
 	let input: HTMLInputElement | undefined = $state();
 	let asking = $state(false);
@@ -82,7 +92,7 @@
 	}
 
 	async function demoStack(): Promise<void> {
-		const name = data.demoStack!;
+		const { name } = data.demoStack!;
 		const response = await fetch(`/api/demo-pictures/${encodeURIComponent(name)}`);
 		uploads.add([new File([await response.blob()], name, { type: 'application/pdf' })]);
 	}
@@ -274,7 +284,9 @@
 			<div class="actions">
 				<Button icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
 				{#if data.demoStack}
-					<Button kind="tertiary" on:click={demoStack}>Take the demo’s stack</Button>
+					<Button kind="tertiary" disabled={!data.demoStack.isThere} on:click={demoStack}
+						>{data.demoStack.isThere ? 'Take the demo’s stack' : 'The demo’s stack is being drawn …'}</Button
+					>
 				{/if}
 			</div>
 			<p class="soft">Or drop them anywhere on this page.</p>

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { cluesOfPage } from '../../../../tests/support/clues';
 import { label, option, reading } from '../../../../tests/support/reading';
 import { apply } from '../packet/change';
 import { EMPTY_PACKET, type Packet, type Page } from '../packet/packet';
@@ -21,21 +22,8 @@ const QUESTIONS = [
 ];
 const FULL = Array.from({ length: 24 }, (_, i) => `line ${i} of the writing on this page.`);
 
-function clues(page: string, change: Partial<PageClues> = {}): PageClues {
-	return {
-		page,
-		blank: false,
-		fingerprint: '',
-		legibility: 0.9,
-		reading: reading({ texts: FULL }),
-		otherPerson: null,
-		named: false,
-		fileName: `${page}.jpg`,
-		place: { source: page, page: 0 },
-		takenAt: null,
-		...change
-	};
-}
+const clues = (page: string, change: Partial<PageClues> = {}) =>
+	cluesOfPage(page, { reading: reading({ texts: FULL }), ...change });
 const numbered = (page: string, number: number, of: number | null = null, probability = 0.95) =>
 	clues(page, { reading: reading({ texts: FULL, numbers: [{ number, of, probability }] }) });
 const labelled = (page: string, ...names: string[]) =>

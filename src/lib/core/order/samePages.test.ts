@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { cluesOfPage } from '../../../../tests/support/clues';
 import { label, reading } from '../../../../tests/support/reading';
 import type { PageClues } from './pageClues';
 import type { SettledNumber } from './pageNumbers';
@@ -20,21 +21,8 @@ const OTHERS = [
 	'where friction was left out'
 ];
 
-function clues(page: string, change: Partial<PageClues> = {}): PageClues {
-	return {
-		page,
-		blank: false,
-		fingerprint: words(1),
-		legibility: 0.9,
-		reading: reading({ texts: TEXTS }),
-		otherPerson: null,
-		named: false,
-		fileName: `${page}.jpg`,
-		place: { source: page, page: 0 },
-		takenAt: null,
-		...change
-	};
-}
+const clues = (page: string, change: Partial<PageClues> = {}) =>
+	cluesOfPage(page, { fingerprint: words(1), reading: reading({ texts: TEXTS }), ...change });
 const numbered = (number: number, confidence: number): SettledNumber => ({
 	number,
 	of: null,

@@ -1,3 +1,5 @@
+import { eachInk } from '../raster/eachInk';
+
 /** Less of a page than this may be dark on bare paper: specks and grain. */
 const GRAIN = 0.0004;
 /** A row or column with more of its length dark than this lies under a printed line. */
@@ -22,7 +24,7 @@ const ASKEW_STEP = 2;
  */
 export function bareRuling(dark: Uint8Array, width: number, height: number): Uint8Array | null {
 	const places: number[] = [];
-	for (let i = 0; i < dark.length; i++) if (dark[i]) places.push(i);
+	eachInk(dark, width, (i) => places.push(i));
 	const lines = new Uint8Array(dark.length);
 	if (places.length < GRAIN * dark.length) return lines;
 	const slope = askew(places, width, height);

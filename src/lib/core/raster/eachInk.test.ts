@@ -20,15 +20,24 @@ describe('eachInk', () => {
 			for (let length = 0; length < 20; length++) {
 				const ink = inkAt(offset, length);
 				const visited: number[] = [];
-				eachInk(ink, (i) => visited.push(i));
+				eachInk(ink, Math.max(1, length), (i) => visited.push(i));
 				expect(visited).toEqual([...ink.keys()].filter((i) => ink[i] !== 0));
 			}
 		}
 	);
 
+	it('goes on from row to row, whatever their width', () => {
+		for (const width of [1, 5, 16, 17, 32]) {
+			const ink = inkAt(0, 12 * width);
+			const visited: number[] = [];
+			eachInk(ink, width, (i) => visited.push(i));
+			expect(visited).toEqual([...ink.keys()].filter((i) => ink[i] !== 0));
+		}
+	});
+
 	it('finds none on paper', () => {
 		let visits = 0;
-		eachInk(new Uint8Array(1001), () => visits++);
+		eachInk(new Uint8Array(1001), 77, () => visits++);
 		expect(visits).toBe(0);
 	});
 });

@@ -89,7 +89,7 @@ function byWriting(
 	const rim = Math.ceil(RIM * Math.min(width, height));
 	const seen = dilated(writing);
 	const [near, far] = [new Uint8Array(ink.length), new Uint8Array(ink.length)];
-	eachInk(ink, (i) => {
+	eachInk(ink, width, (i) => {
 		const x = i % width;
 		const y = (i - x) / width;
 		const isRim = x < rim || x >= width - rim || y < rim || y >= height - rim;
@@ -173,7 +173,7 @@ function besideWriting(
 	const greys = list.map((): number[] => []);
 	const near = list.map((): number[] => []);
 	const touches = list.map(() => false);
-	eachInk(ink, (i) => {
+	eachInk(ink, width, (i) => {
 		const x = i % width;
 		const y = (i - x) / width;
 		const group = labels[i]! - 1;
@@ -234,7 +234,7 @@ function withWhole(
 	{ list, labels }: Pick<InkGroups, 'list' | 'labels'>
 ): Uint8Array {
 	const seen = new Uint32Array(list.length + 1);
-	eachInk(beside, (i) => seen[labels[i]!]!++);
+	eachInk(beside, width, (i) => seen[labels[i]!]!++);
 	return withGroups(beside, width, { list, labels }, ({ area }, k) => seen[k + 1]! >= SEEN * area);
 }
 
@@ -283,13 +283,13 @@ const SURELY = 0.2;
  */
 function darkerThan(
 	ofRules: Uint8Array,
-	{ data }: Plane,
+	{ data, width }: Plane,
 	all: Uint8Array,
 	beside: Uint8Array
 ): { dark: Uint8Array; clearly: boolean; mixed: boolean } {
 	const rules = new Uint32Array(256);
 	const writing = new Uint32Array(256);
-	eachInk(all, (i) => {
+	eachInk(all, width, (i) => {
 		if (beside[i]) writing[data[i]!]!++;
 		else if (ofRules[i]) rules[data[i]!]!++;
 	});
@@ -297,7 +297,7 @@ function darkerThan(
 	if (light - dark < LIGHTER) return { dark: all, clearly: false, mixed: false };
 	const between = (light + dark) / 2;
 	const kept = new Uint8Array(all.length);
-	eachInk(all, (i) => (kept[i] = Number(data[i]! < between)));
+	eachInk(all, width, (i) => (kept[i] = Number(data[i]! < between)));
 	const clearly = light - dark >= CLEARLY_LIGHTER;
 	return { dark: kept, clearly, mixed: clearly && percentile(writing, 0.5) > between };
 }

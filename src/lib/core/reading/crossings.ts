@@ -46,20 +46,23 @@ export function withoutCrossings(
 		const { x0, y0, x1, y1, area } = group;
 		return size(group) <= SQUARE * millimetre && area < THIN * stroke * (x1 - x0 + y1 - y0);
 	});
-	return isLeft.includes(true) ? { ...renumbered(groups, ink, isLeft), stroke } : { ...groups, stroke };
+	return isLeft.includes(true)
+		? { ...renumbered(groups, ink, isLeft, page.width), stroke }
+		: { ...groups, stroke };
 }
 
 /** The groups whose ink is left. */
 function renumbered(
 	{ list, labels: before }: InkGroups,
 	ink: Uint8Array,
-	isLeft: readonly boolean[]
+	isLeft: readonly boolean[],
+	width: number
 ): InkGroups {
 	const numbers = new Int32Array(list.length + 1);
 	let kept = 0;
 	isLeft.forEach((is, k) => (numbers[k + 1] = is ? 0 : ++kept));
 	const labels = new Int32Array(before.length);
-	eachInk(ink, (i) => (labels[i] = numbers[before[i]!]!));
+	eachInk(ink, width, (i) => (labels[i] = numbers[before[i]!]!));
 	return { ink, list: list.filter((_, k) => !isLeft[k]), labels };
 }
 

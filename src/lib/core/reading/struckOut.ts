@@ -78,14 +78,14 @@ let known: Courses = { before: 0, behind: 0, falls: [] };
 
 function coursesFor(before: number, behind: number): Courses {
 	if (known.before >= before && known.behind >= behind) return known;
-	const [most, least] = [Math.max(before, known.before), Math.max(behind, known.behind)];
+	const far = { before: Math.max(before, known.before), behind: Math.max(behind, known.behind) };
 	const falls = Array.from({ length: 2 * SLOPES + 1 }, (_, s) => {
 		const slope = STEEPEST * (s / SLOPES - 1);
-		const fall = new Int16Array(most + least + 1);
-		for (let k = 0; k < fall.length; k++) fall[k] = Math.round(slope * (k - most));
+		const fall = new Int16Array(far.before + far.behind + 1);
+		for (let k = 0; k < fall.length; k++) fall[k] = Math.round(slope * (k - far.before));
 		return fall;
 	});
-	return (known = { before: most, behind: least, falls });
+	return (known = { ...far, falls });
 }
 
 /**

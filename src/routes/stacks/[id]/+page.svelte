@@ -29,7 +29,7 @@
 	onMount(() => uploads.begin());
 	onMount(() => {
 		const again = setInterval(() => {
-			if (data.demoStack?.isThere === false) void invalidateAll();
+			if (total === 0 && data.demoStack?.isThere === false) void invalidateAll();
 		}, DRAWING);
 		return () => clearInterval(again);
 	});

@@ -1,5 +1,14 @@
+import { PAPER_SIZES } from '../src/lib/core/sheet/paperSize';
 import type { Random } from '../demo/generator/random';
-import type { Block, HeaderLine } from '../demo/generator/writtenPage';
+import type { Block, HeaderLine, Layout, WrittenLabel } from '../demo/generator/writtenPage';
+
+/** Where a writer puts things, and how much stands on a page. */
+export interface Placing extends Layout {
+	readonly labelsAt: NonNullable<WrittenLabel['at']>;
+	/** How far in the label of a part begins, in millimetres. */
+	readonly partIndent: number;
+	readonly nameAt: 'left' | 'middle' | 'right';
+}
 
 /** What writers of a kind put on their pages, beside their work: how labels and numbers look, and what else stands there. */
 export interface Habits {
@@ -18,6 +27,8 @@ export interface Habits {
 	aside(random: Random): { readonly block: Block; readonly lines: number } | null;
 	/** How a line begins that looks like a label, and is none. */
 	likeLabel(random: Random): string;
+	/** Null where it is as on paper with a margin. */
+	placing(random: Random): Placing | null;
 	/** Of labels, how many are a correction of another. */
 	readonly corrected: number;
 	/** Of packets, how many answer every question in a line. */
@@ -47,16 +58,59 @@ export const USUAL: Habits = {
 			`${random.whole(10, 400)}`
 		]);
 	},
+	placing: () => null,
 	corrected: 0,
 	brief: 0
 };
+
+/** Places at random within bounds, in millimetres; the page's number in one of the corners or between them. */
+function somePlacing(
+	random: Random,
+	within: {
+		readonly left: readonly [number, number];
+		readonly pitch: readonly [number, number];
+		readonly header: readonly [number, number];
+		/** Of numbers, how many stand in the left corner above. */
+		readonly leftCorner: number;
+	}
+): Placing {
+	const [width, height] = PAPER_SIZES.A4;
+	const pitch = random.between(...within.pitch);
+	const header = random.between(...within.header);
+	const above = Math.max(6, header + random.between(-5, 2));
+	const below = height - random.between(5, 14);
+	const corner = random.between(3, 16);
+	const middle = width * random.between(0.44, 0.52);
+	const right = width * random.between(0.78, 0.9);
+	const isLeft = random.chance(within.leftCorner);
+	const number = isLeft
+		? ([corner, above] as const)
+		: random.pick([
+				[right, above],
+				[right, above],
+				[middle, below],
+				[right, below],
+				[corner, below]
+			] as const);
+	return {
+		left: random.between(...within.left),
+		pitch,
+		size: (pitch / 8.5) * random.between(0.85, 1.15),
+		header,
+		gap: random.pick([0, 0, 1, 2]),
+		number,
+		labelsAt: random.pick(['margin', 'line', 'own'] as const),
+		partIndent: random.chance(0.4) ? random.between(3, 14) : 0,
+		nameAt: number[0] === right && number[1] === above ? random.pick(['left', 'middle']) : 'right'
+	};
+}
 
 /** A wider world to fit on: what else headers say, lists and formulas in answers, labels that are named or corrected. */
 export const WIDER: Habits = {
 	labels: [...USUAL.labels, 'Ex #', 'Task #:', 'Problem #.', 'Exercise #', 'Answer #:', '[#]'],
 	parts: [...USUAL.parts, 'Ex # ~)', '#-~)', 'Task #~', '#. (~)', '[#~]'],
 	partsAlone: [...USUAL.partsAlone, '[~]', '~'],
-	numbers: [...USUAL.numbers, '[#]', 'sheet # of N', 'pg. #', '(#)', 'Seite #', '#.'],
+	numbers: [...USUAL.numbers, '[#]', 'sheet # of N', 'pg. #', '(#)', 'Seite #', '#.', '#', '#', '#.'],
 	names: [...USUAL.names, 'Name ~, #', 'Pupil: # ~', '# ~ (9b)'],
 	before: [0, 0, 0, 4],
 	header(random) {
@@ -116,6 +170,10 @@ export const WIDER: Habits = {
 			`part ${number}`
 		]);
 	},
+	placing: (random) =>
+		random.chance(0.25)
+			? null
+			: somePlacing(random, { left: [14, 40], pitch: [7.5, 10.5], header: [10, 22], leftCorner: 0.35 }),
 	corrected: 0.04,
 	brief: 0.15
 };
@@ -194,6 +252,18 @@ export const OTHER: Habits = {
 			`${random.whole(1, 9)} + ${random.whole(1, 9)}`
 		]);
 	},
+	placing: () => null,
 	corrected: 0.07,
 	brief: 0
 };
+
+/** The same habits on pages that are laid out otherwise; nothing is fitted on them either. */
+export const ELSEWHERE: Habits = {
+	...OTHER,
+	placing: (random) =>
+		somePlacing(random, { left: [11, 46], pitch: [7, 11.5], header: [8, 26], leftCorner: 0.25 })
+};
+
+/** The kinds of habits beside the usual ones, by name. */
+export const HABITS = { wider: WIDER, other: OTHER, elsewhere: ELSEWHERE } as const;
+export type HabitsName = keyof typeof HABITS;

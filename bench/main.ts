@@ -3,6 +3,7 @@ import { benchBend } from './bend';
 import { benchCamera } from './camera';
 import type { Part } from '../training/hands';
 import { fitAlike } from './fit/alike';
+import { fitConfusions } from './fit/confusions';
 import { fitNames, fitNumbers } from './fit/header';
 import { fitLabels } from './fit/labels';
 import { fitOrder } from './fit/order';
@@ -27,6 +28,7 @@ import { benchStacks } from './stacks/main';
 import { fitSameHand } from './fit/sameHand';
 import { benchTurns } from './turns';
 import { benchWaiting } from './waiting';
+import { HABITS, type HabitsName } from './habits';
 import type { Writers } from './writers';
 
 const [, , what = 'all', ...rest] = process.argv;
@@ -36,8 +38,12 @@ function writersOf(hands = 'demo', digits = 'people', habits?: string): Writers 
 	return {
 		hands: hands as Part,
 		digits: digits === 'fonts' ? 'fonts' : 'people',
-		habits: habits === 'other' || habits === 'wider' ? habits : undefined
+		habits: habitsNamed(habits)
 	};
+}
+function habitsNamed(name: string | undefined): HabitsName | undefined {
+	if (name === undefined || name in HABITS) return name as HabitsName | undefined;
+	throw new Error(`There are no habits “${name}”; there are ${Object.keys(HABITS).join(', ')}.`);
 }
 
 const print = (line: string) => console.log(line);
@@ -69,7 +75,7 @@ if (what === 'short-writing')
 		(rest[0] ?? 'test') as Part,
 		Number(rest[1] ?? 34),
 		Number(rest[2] ?? 810_000),
-		rest[3] as 'wider' | 'other' | undefined,
+		habitsNamed(rest[3]),
 		print
 	);
 if (what === 'all' || what === 'reading-time') await benchReadingTime(print);
@@ -99,6 +105,13 @@ if (what === 'names')
 	);
 if (what === 'fit' && rest[0] === 'hands')
 	await fitSameHand((rest[1] ?? 'tuning') as Part, Number(rest[2] ?? 8), Number(rest[3] ?? 501), print);
+if (what === 'fit' && rest[0] === 'confusions')
+	await fitConfusions(
+		(rest[1] ?? 'tuning') as Part,
+		Number(rest[2] ?? 20_000),
+		Number(rest[3] ?? 980_000),
+		print
+	);
 // Takes long, and prints numbers for the code.
 if (what === 'fit' && rest[0] === 'sheets')
 	fitSheets(Number(rest[1] ?? 14), Number(rest[2] ?? 400_000), print);

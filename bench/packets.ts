@@ -1,8 +1,9 @@
 import { Random } from '../demo/generator/random';
 import type { Block, PageSpec, WrittenLabel } from '../demo/generator/writtenPage';
 import { answerables, type Question } from '../src/lib/core/assignment/question';
+import { PAPER_SIZES } from '../src/lib/core/sheet/paperSize';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
-import { OTHER, USUAL, WIDER, type Habits } from './habits';
+import { HABITS, USUAL, type Habits } from './habits';
 import { someWriter, type Writers } from './writers';
 
 /** One picture of a packet as it is brought in, and the truth about it. */
@@ -97,6 +98,7 @@ class Prose {
 	}
 }
 
+const [, HEIGHT] = PAPER_SIZES.A4;
 const LINES_A_PAGE = { ruled: 30, plain: 30, squared: 25 } as const;
 /** What a packet has in common with those of a class; nothing goes wrong in it. */
 export interface InClass {
@@ -116,7 +118,7 @@ export function samplePacket(
 ): SamplePacket {
 	const random = new Random(seed);
 	const varied = writers.hands !== 'demo';
-	const habits = varied && writers.habits ? { wider: WIDER, other: OTHER }[writers.habits] : USUAL;
+	const habits = varied && writers.habits ? HABITS[writers.habits] : USUAL;
 	const writer = someWriter(writers, random, varied ? seed : undefined);
 	const ruling = random.pick(['ruled', 'squared', 'plain'] as const);
 	const own = shuffled(FAMILY, random)
@@ -125,7 +127,7 @@ export function samplePacket(
 	const roster = inClass?.roster ?? own;
 	const person = inClass?.person ?? roster[0]!;
 	const drawn = inClass?.questions ?? makeQuestions(random);
-	const at = random.pick(['margin', 'margin', 'line'] as const);
+	const usuallyAt = random.pick(['margin', 'margin', 'line'] as const);
 	const mark = random.pick([undefined, undefined, 'underlined', 'circled', 'boxed'] as const);
 	const style = random.pick(habits.labels);
 	const partStyle = random.pick(habits.parts);
@@ -135,7 +137,7 @@ export function samplePacket(
 		numberStyle === '#'
 			? random.pick(['top-right', 'bottom', 'bottom-right'] as const)
 			: random.pick(['top-right', 'top-left', 'bottom', 'bottom-right', 'top-right'] as const);
-	const nameAt = pageNumberAt === 'top-left' ? 'right' : random.pick(['left', 'middle'] as const);
+	const usuallyNamed = pageNumberAt === 'top-left' ? 'right' : random.pick(['left', 'middle'] as const);
 	const nameOnAll = random.chance(0.6);
 	const spaced = random.pick([0, 0.5, 1]);
 	const subjects = shuffled(SUBJECTS, random);
@@ -145,6 +147,8 @@ export function samplePacket(
 	const questions = before ? drawn.map((q) => ({ ...q, label: String(Number(q.label) + before) })) : drawn;
 	const header = habits.header(beside);
 	const brief = habits.brief > 0 && beside.chance(habits.brief);
+	const placing = inClass ? null : habits.placing(new Random(seed + 2));
+	const at = placing?.labelsAt ?? usuallyAt;
 
 	const written = varied ? random.pick(habits.names) : '# ~';
 	const nameStyle = (name: string) => {
@@ -159,7 +163,10 @@ export function samplePacket(
 	};
 
 	// The whole answer as lines and labels, flowed over pages.
-	const capacity = LINES_A_PAGE[ruling] - 2 - (header.length > 0 ? 2 : 0);
+	const linesAPage = placing
+		? Math.floor((HEIGHT - 20) / placing.pitch) - placing.gap - 1
+		: LINES_A_PAGE[ruling];
+	const capacity = linesAPage - 2 - (header.length > 0 ? 2 : 0);
 	const bodies: Block[][] = [[]];
 	const seams: { position: number; y: number; questions: string[] }[] = [];
 	let used = 0;
@@ -208,8 +215,16 @@ export function samplePacket(
 					? labelText(String(Number(question.label) + 1), part, i === 0)
 					: undefined;
 			const text = labelText(question.label, part, i === 0);
-			const label: WrittenLabel = { text, question: id, at, mark, ...(corrected ? { corrected } : {}) };
-			put({ kind: 'label', ...label }, 0);
+			const indent = part !== '' && placing?.partIndent ? { indent: placing.partIndent } : {};
+			const label: WrittenLabel = {
+				text,
+				question: id,
+				at,
+				mark,
+				...indent,
+				...(corrected ? { corrected } : {})
+			};
+			put({ kind: 'label', ...label }, at === 'own' ? 1 : 0);
 			ids.push([id]);
 			const usual = random.chance(0.25) ? random.whole(14, 40) : random.whole(4, 12);
 			const lines = brief ? 1 : Math.max(2, Math.round(usual * (inClass?.length ?? 1)));
@@ -244,9 +259,10 @@ export function samplePacket(
 		paper: 'A4',
 		ruling,
 		name: isNamed(number) ? nameStyle(person) : undefined,
-		nameAt,
+		nameAt: placing?.nameAt ?? usuallyNamed,
 		pageNumber: numberStyle?.replace('#', String(number)).replace('N', String(total)),
 		pageNumberAt,
+		...(placing ? { layout: placing } : {}),
 		...(header.length > 0 ? { header } : {}),
 		blocks,
 		...change

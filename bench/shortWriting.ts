@@ -5,6 +5,7 @@ import { pageReading, type PageReading } from '../src/lib/core/reading/pageReadi
 import { readNumber } from '../src/lib/core/reading/pageNumber';
 import { nameOnPage } from '../src/lib/core/reading/personName';
 import type { PlacedLabel } from '../demo/generator/writtenPage';
+import type { HabitsName } from './habits';
 import { personOf } from './packets';
 import { readPlaces } from '../src/lib/server/reader/lookAtPage';
 import type { Part } from '../training/hands';
@@ -46,7 +47,7 @@ export async function benchShortWriting(
 	part: Part,
 	packets: number,
 	firstSeed: number,
-	habits: 'wider' | 'other' | undefined,
+	habits: HabitsName | undefined,
 	print: (line: string) => void
 ): Promise<void> {
 	for (const withSheet of [false, true]) {
@@ -65,7 +66,7 @@ export async function benchShortWriting(
 			}
 		}
 		print(
-			`${withSheet ? 'With' : 'Without'} a rule sheet, ${part} hands${habits ? ', other habits' : ''}, ${packets} packets from ${firstSeed}`
+			`${withSheet ? 'With' : 'Without'} a rule sheet, ${part} hands${habits ? `, ${habits} habits` : ''}, ${packets} packets from ${firstSeed}`
 		);
 		const line = (name: string, f: Figures) =>
 			print(

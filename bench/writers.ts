@@ -3,6 +3,7 @@ import { someManner } from '../demo/generator/penman';
 import type { Random } from '../demo/generator/random';
 import type { PageSpec } from '../demo/generator/writtenPage';
 import { digitsOf } from '../training/digits';
+import type { HabitsName } from './habits';
 import { handsOf, type Part } from '../training/hands';
 
 /** Who writes packets: the demo's hands as their fonts are, or people of one part, each with a manner of their own. */
@@ -12,8 +13,8 @@ export type Writers =
 	| {
 			readonly hands: Part;
 			readonly digits: 'fonts' | 'people';
-			/** `wider`: more of what real pages hold; `other`: of kinds that nothing is fitted on. */
-			readonly habits?: 'wider' | 'other' | undefined;
+			/** Without, the usual ones. */
+			readonly habits?: HabitsName | undefined;
 	  };
 
 /** What of a page is the writer's. */

@@ -71,13 +71,17 @@ async function fit(
 	print(listed(weights));
 }
 
+const [LOG_SCORE, USUAL_FORM] = (['log score', 'usual form'] as const).map((f) => NUMBER_FEATURES.indexOf(f));
+/** How well it is read, and how usual it is to write it so. */
+const likely = ({ features }: DescribedNumber) => features[LOG_SCORE!]! + features[USUAL_FORM!]!;
+
 function numberChoice(page: LookedPage, places: readonly ReadLine[]): Choice | null {
 	const written = page.shot.spec.pageNumber?.match(/\d+/g)?.map(Number);
 	const best = new Map<string, DescribedNumber>();
 	for (const one of describeNumbers(places, page.size)) {
 		const key = `${one.value.number}/${one.value.of ?? ''}`;
 		const known = best.get(key);
-		if (!known || known.features[1]! < one.features[1]!) best.set(key, one);
+		if (!known || likely(known) < likely(one)) best.set(key, one);
 	}
 	const options = [...best.values()];
 	const right = options.findIndex(

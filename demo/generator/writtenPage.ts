@@ -33,8 +33,10 @@ export interface WrittenLabel {
 	readonly text: string;
 	/** What it stands for, where that is asked for as truth. */
 	readonly question?: string;
-	/** In the margin, or at the start of the next line of text. */
-	readonly at?: 'margin' | 'line';
+	/** In the margin, at the start of the next line of text, or in a line of its own. */
+	readonly at?: 'margin' | 'line' | 'own';
+	/** How far in it begins where it does not stand in the margin, in millimetres. */
+	readonly indent?: number;
 	readonly mark?: 'underlined' | 'circled' | 'boxed';
 	/** What was written first, and crossed out, before it. */
 	readonly corrected?: string;
@@ -47,6 +49,22 @@ export interface Column extends WrittenLabel {
 export interface HeaderLine {
 	readonly text: string;
 	readonly at: number;
+}
+
+/** Where things stand on a page, in millimetres. */
+export interface Layout {
+	/** Where lines of writing begin. */
+	readonly left: number;
+	/** From one line to the next. */
+	readonly pitch: number;
+	/** Of letters, beside those that stand in the lines of a usual page. */
+	readonly size: number;
+	/** The base line of the header's first line, from the top. */
+	readonly header: number;
+	/** Lines left free under the header. */
+	readonly gap: number;
+	/** Where the page's number begins, from the left and to its base line from the top. */
+	readonly number: readonly [number, number];
 }
 
 export interface PageSpec {
@@ -71,6 +89,8 @@ export interface PageSpec {
 	readonly pageNumber?: string;
 	readonly pageNumberAt?: 'top-left' | 'top' | 'top-right' | 'bottom' | 'bottom-right';
 	readonly header?: readonly HeaderLine[];
+	/** Without, as on paper with a margin. */
+	readonly layout?: Layout;
 	readonly blocks: readonly Block[];
 	/** Pixels a millimetre. */
 	readonly scale?: number;
@@ -102,6 +122,14 @@ const NUMBER_AT = {
 	bottom: [0.47, 'bottom'],
 	'bottom-right': [0.82, 'bottom']
 } as const;
+/** Where lines of writing begin, in millimetres; a printed margin ends so much before it, if there is room for one. */
+const LEFT = 31;
+const BEFORE_LEFT = 3;
+const LEAST_MARGIN = 20;
+/** From one line to the next, on each kind of paper. */
+const PITCH = { ruled: 8.5, plain: 8.5, squared: 10 } as const;
+/** Where the first line is ruled, a pitch further down. */
+const TOP = 12;
 const PAPER_COLOUR = [247, 245, 238] as const;
 
 /** Draws one handwritten page, flat and evenly lit. */
@@ -116,7 +144,8 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	c.fillStyle = `rgb(${PAPER_COLOUR.join(',')})`;
 	c.fillRect(0, 0, width, height);
 
-	const pitch = (spec.ruling === 'squared' ? 10 : 8.5) * scale;
+	const { layout } = spec;
+	const pitch = (layout?.pitch ?? PITCH[spec.ruling]) * scale;
 	drawRuling(c, spec, width, height, scale, pitch);
 
 	const pressure = spec.pressure ?? 1;
@@ -124,7 +153,7 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	const inked = `rgba(${r},${g},${b},${pressure})`;
 	c.fillStyle = c.strokeStyle = inked;
 	const { manner, slope = 0 } = spec;
-	const size = 6.1 * scale * spec.hand.scale;
+	const size = 6.1 * scale * spec.hand.scale * (layout?.size ?? 1);
 	const write = (text: string, x: number, y: number, factor = 1) => {
 		if (manner) {
 			c.save();
@@ -150,17 +179,22 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 		return at;
 	};
 
-	const left = 31 * scale;
-	let y = 12 * scale + pitch;
-	const nameAt = spec.name ? ([NAME_AT[spec.nameAt ?? 'middle'], (y - 0.2 * pitch) / height] as const) : null;
-	if (spec.name && nameAt) write(spec.name, width * nameAt[0], y - 0.2 * pitch);
+	const left = (layout?.left ?? LEFT) * scale;
+	let y = TOP * scale + pitch;
+	const header = layout ? layout.header * scale : y - 0.2 * pitch;
+	const nameAt = spec.name ? ([NAME_AT[spec.nameAt ?? 'middle'], header / height] as const) : null;
+	if (spec.name && nameAt) write(spec.name, width * nameAt[0], header);
 	if (spec.pageNumber) {
 		const [px, py] = NUMBER_AT[spec.pageNumberAt ?? 'top-right'];
-		write(spec.pageNumber, width * px, py === 'top' ? y - 0.2 * pitch : height - 8 * scale);
+		const [x, base] = layout
+			? layout.number.map((mm) => mm * scale)
+			: [width * px, py === 'top' ? header : height - 8 * scale];
+		write(spec.pageNumber, x!, base!);
 	}
 	y += 1.2 * pitch;
-	for (const { text, at } of spec.header ?? []) write(text, width * at, y - 0.2 * pitch);
+	for (const { text, at } of spec.header ?? []) write(text, width * at, header + 1.2 * pitch);
 	if (spec.header) y += 1.2 * pitch;
+	y += (layout?.gap ?? 0) * pitch;
 
 	const labels: PlacedLabel[] = [];
 	const writeLabel = (label: WrittenLabel, from: number) => {
@@ -181,11 +215,17 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	for (const block of spec.blocks) {
 		switch (block.kind) {
 			case 'label':
-				// A label too long for the margin pushes the writing on.
-				indent = Math.max(
-					left,
-					writeLabel(block, block.at === 'line' ? left : (spec.labelFrom ?? 9) * scale)
-				);
+				if (block.at === 'own') {
+					writeLabel(block, left + (block.indent ?? 0) * scale);
+					y += pitch;
+				} else {
+					// A label too long for the margin pushes the writing on.
+					const from =
+						block.at === 'line'
+							? left + (block.indent ?? 0) * scale
+							: Math.min(left, (spec.labelFrom ?? 9) * scale);
+					indent = Math.max(left, writeLabel(block, from));
+				}
 				break;
 			case 'beside': {
 				const top = y;
@@ -291,7 +331,7 @@ function markLabel(
 
 function drawRuling(
 	c: SKRSContext2D,
-	{ ruling }: PageSpec,
+	{ ruling, layout }: PageSpec,
 	width: number,
 	height: number,
 	scale: number,
@@ -302,7 +342,7 @@ function drawRuling(
 	c.strokeStyle = 'rgba(120,160,205,0.75)';
 	c.beginPath();
 	if (ruling === 'ruled') {
-		for (let y = 12 * scale + pitch; y < height - 8 * scale; y += pitch) {
+		for (let y = TOP * scale + pitch; y < height - 8 * scale; y += pitch) {
 			c.moveTo(0, y);
 			c.lineTo(width, y);
 		}
@@ -317,11 +357,12 @@ function drawRuling(
 		}
 	}
 	c.stroke();
-	if (ruling === 'ruled') {
+	const left = layout?.left ?? LEFT;
+	if (ruling === 'ruled' && left >= LEAST_MARGIN) {
 		c.strokeStyle = 'rgba(215,110,120,0.8)';
 		c.beginPath();
-		c.moveTo(28 * scale, 0);
-		c.lineTo(28 * scale, height);
+		c.moveTo((left - BEFORE_LEFT) * scale, 0);
+		c.lineTo((left - BEFORE_LEFT) * scale, height);
 		c.stroke();
 	}
 }

@@ -34,8 +34,8 @@ describe('a place that hangs in the balance', () => {
 	const doubtful = (look: Look = {}) => place('5', { probability: 0.5, ...look });
 
 	it('is a label where it is written as the sure ones are', () => {
-		expect(beside(doubtful())).toBeGreaterThan(0.7);
-		expect(beside(doubtful())).toBeGreaterThan(beside(doubtful(), []));
+		expect(beside(doubtful())).toBeGreaterThan(0.6);
+		expect(beside(doubtful())).toBeGreaterThan(beside(doubtful(), []) + 0.1);
 	});
 
 	it('is less likely one in another form or in another column', () => {

@@ -44,6 +44,75 @@ describe('a label by where it stands', () => {
 	});
 });
 
+describe('what looks like a label', () => {
+	const feature = (
+		name: (typeof FEATURES)[number],
+		line: ReadLine,
+		says: { readonly question: string | null; readonly part: string | null },
+		others: readonly ReadLine[] = textLines(300, TEXTS)
+	) => {
+		const option = describeLabels([line, ...others], SIZE, FORMS).find(
+			(o) => o.line === 0 && o.meaning.question === says.question && o.meaning.part === says.part
+		);
+		expect(option).toBeDefined();
+		return option!.features[FEATURES.indexOf(name)]!;
+	};
+	const part = { question: null, part: 'a' } as const;
+	const third = { question: '3', part: null } as const;
+
+	it('may be an article: a word follows it, and no bracket', () => {
+		expect(feature('an article', readLine('a weir that was low', [210, 700, 560, 750]), part)).toBe(1);
+		expect(feature('an article', readLine('a. weir that was low', [210, 700, 560, 750]), part)).toBe(1);
+		expect(feature('an article', readLine('a) weir that was low', [210, 700, 560, 750]), part)).toBe(0);
+		expect(feature('an article', readLine('(a) weir that was low', [210, 700, 560, 750]), part)).toBe(0);
+		expect(feature('an article', readLine('a', [210, 700, 230, 750]), part)).toBe(0);
+	});
+
+	it('may be the number of the page, where it is bare or has only a point, and stands as one does', () => {
+		const chance = (text: string, box: readonly [number, number, number, number]) =>
+			feature('chance of a bare page number', readLine(text, box), third);
+		expect(chance('3', [1250, 60, 1280, 110])).toBeGreaterThan(0.5);
+		expect(chance('3.', [1250, 1900, 1290, 1945])).toBeGreaterThan(0.5);
+		expect(chance('3', [100, 900, 130, 950])).toBe(0);
+		expect(chance('Q3', [1240, 60, 1290, 110])).toBe(0);
+	});
+
+	it('may stand in a line of its own, with its word or its sign', () => {
+		const own = (text: string, name: 'named, alone' | 'signed, alone', right = 300) =>
+			feature(name, readLine(text, [210, 700, right, 750]), third);
+		expect([own('Q3', 'named, alone'), own('Q3', 'signed, alone')]).toEqual([1, 0]);
+		expect([own('3)', 'named, alone'), own('3)', 'signed, alone')]).toEqual([0, 1]);
+		expect(own('Q3 the lode runs slower', 'named, alone', 640)).toBe(0);
+		expect(own('3) the lode runs slower', 'signed, alone', 640)).toBe(0);
+	});
+
+	it('may be a number within a line, behind a word that names no question', () => {
+		const within = (text: string) =>
+			feature('behind a word', readLine('3', [320, 702, 350, 748], 'mark'), third, [
+				readLine(text, [210, 700, 640, 750]),
+				...textLines(300, TEXTS)
+			]);
+		expect(within('see 3 the lode runs')).toBe(1);
+		expect(within('Problem 3 the lode')).toBe(0);
+		expect(within('4) 3 the lode runs')).toBe(0);
+	});
+
+	it('may be a part in brackets, which words seldom have', () => {
+		const brackets = (text: string) =>
+			feature('part only, in brackets', readLine(text, [120, 700, 170, 750]), part);
+		expect([brackets('(a)'), brackets('[a]'), brackets('a)'), brackets('a.')]).toEqual([1, 1, 0, 0]);
+	});
+
+	it('is none where it begins a time', () => {
+		const found = describeLabels(
+			[readLine('7:51 at the weir', [210, 700, 560, 750])],
+			SIZE,
+			labelForms(null)
+		);
+		expect(found.filter((o) => o.meaning.question === '7' && o.meaning.part === null)).toEqual([]);
+	});
+});
+
 describe('a question and its part side by side', () => {
 	it('are one label, of which nothing is said that cannot be', () => {
 		const lines = [

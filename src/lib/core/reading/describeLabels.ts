@@ -11,6 +11,7 @@ import {
 import { valueChance } from './measuredValue';
 import { behindNamingWord } from './namingWord';
 import { pageLayout, type PageLayout } from './pageLayout';
+import { pageNumbersByLine, type NumberChance } from './pageNumber';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
 import type { Trie } from './trie';
@@ -74,13 +75,21 @@ export const FEATURES = [
 	'evidence of that word',
 	'alone, its line goes on',
 	'first under the header',
-	'near the top'
+	'near the top',
+	'chance of a bare page number',
+	'named, alone',
+	'signed, alone',
+	'an article',
+	'behind a word',
+	'part only, in brackets'
 ] as const;
 
 /** A long number. */
 const LONG_NUMBER = /^\W{0,2}\d{3,}/;
-/** A measured value: "3.1", also where digits were taken for letters, but not "4. B"; a date; a number and its unit. */
-const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,·]([\dSIlOoZB]| \d)[\dSIlOoZB]{0,2}(?![a-z])/;
+/** A measured value: "3.1", also where digits were taken for letters, but not "4. B"; a date, a time; a number and its unit. */
+const DECIMAL = /^\W{0,2}[\dSIlOoQZB%]{1,4}[.,:·]([\dSIlOoZB]| \d)[\dSIlOoZB]{0,2}(?![a-z])/;
+/** A date of which a digit may have been taken for a letter: "1d.1126". */
+const DATED = /^\W?\d[\da-z]?[.,:]\d{2}/i;
 const MEASURED = /^\d+[.,]?\d* ?(m|cm|mm|km|s|h|kg|g|l|n|j|w|l\/s|m\/s|m3|%)( |$)/i;
 /** A sign of a calculation behind the first letters. */
 const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
@@ -92,6 +101,9 @@ const QUANTITY = new RegExp(`^[a-z] ?([/|(\\[1lI(]|in|7) ?${UNIT}([ /.]{0,2}${UN
 const NAMING = /^(q|qu|qn|quest|question|no|nr|ex|exercise|task|problem|answer|ans)\b/i;
 /** A word of the text. */
 const WORD = /^[a-z]{2,}[.,]?(\s|$)/i;
+/** "A weir", also with a point that is none, and where the next word, this many heights of a line behind it, is not in the cut. */
+const ARTICLE = /^a[.,]?( [a-z]{2,}|$)/i;
+const NEXT_WORD = 1.5;
 const LEAST_SCORE = 1e-5;
 /** More letters behind a label tell no more. */
 const MOST_BEHIND = 2;
@@ -136,13 +148,18 @@ function follows(item: string, before: string): boolean {
 		: b === a + 1;
 }
 
-/** Every way to read a label at every place of a page. */
+/**
+ * Every way to read a label at every place of a page.
+ *
+ * @param numbered how likely each place holds the page's number
+ */
 export function describeLabels(
 	lines: readonly ReadLine[],
-	[, height]: readonly [number, number],
+	[width, height]: readonly [number, number],
 	{ trie }: LabelForms,
-	layout: PageLayout = pageLayout(lines)
+	numbered: ReadonlyMap<number, NumberChance> = pageNumbersByLine(lines, [width, height])
 ): DescribedOption[] {
+	const layout = pageLayout(lines);
 	const { boxes, lineHeight, bodyLeft, pitch } = layout;
 	return lines.flatMap((line, i) => {
 		if (QUANTITY.test(line.text)) return [];
@@ -183,11 +200,25 @@ export function describeLabels(
 		const textBeside = beside.some(
 			(b) => b[0] > x1 - 0.5 * lineHeight && b[0] < x1 + 5 * lineHeight && b[2] - b[0] > 3 * lineHeight
 		);
+		const behindWord = boxes.some(
+			(b, j) =>
+				j !== i &&
+				middle > b[1] &&
+				middle < b[3] &&
+				b[0] < x0 - lineHeight &&
+				b[2] > x0 - NEXT_WORD * lineHeight &&
+				WORD.test(lines[j]!.text) &&
+				!NAMING.test(lines[j]!.text)
+		);
 		const long = (x1 - x0) / lineHeight;
 		const size = Math.log(Math.max(0.2, (y1 - y0) / lineHeight));
 		const valued = cuts.reduce((sum, p) => sum + valueChance(p), 0) / Math.max(1, cuts.length);
 		const logValued = Math.log10(Math.max(LEAST_SCORE, valued)) - Math.log10(LEAST_SCORE);
-		const value = DECIMAL.test(line.text) || LONG_NUMBER.test(line.text) || MEASURED.test(line.text);
+		const value =
+			DECIMAL.test(line.text) ||
+			DATED.test(line.text) ||
+			LONG_NUMBER.test(line.text) ||
+			MEASURED.test(line.text);
 		return [...all].flatMap(([key, { scored, letters, misread }]): DescribedOption[] => {
 			const score = Math.max(own.get(key)?.score ?? 0, LEAST_SCORE);
 			const second = Math.max(general.get(key)?.score ?? 0, LEAST_SCORE);
@@ -197,8 +228,9 @@ export function describeLabels(
 				scored.whole > 0.5 * (scored.whole + scored.parted + scored.joined) ||
 				(line.kind !== 'line' && long < 4);
 			const free = !alone && (line.after ?? 0) > 0.8 * lineHeight && long < 5;
-			// The first digits of a measured value, a date or a year are no label.
-			if (value && form !== 'named' && part === null && !alone) return [];
+			// The first digits of a measured value, a date or a year are no label: "32.0" is not "3a", but "3.6" may be "3.b".
+			if (value && form !== 'named' && (part === null || bare) && !alone) return [];
+			const beforeWord = !alone || (line.after ?? Infinity) < NEXT_WORD * lineHeight;
 			const said = part ?? question!;
 			const listed =
 				Number(itemsAbove.some((item) => follows(said, item))) +
@@ -261,7 +293,13 @@ export function describeLabels(
 					Math.min(MOST_EVIDENCE, misread ?? 0),
 					flag(alone && line.kind === 'line' && long >= GOES_ON),
 					flag(isFirst && y0 >= HEADER * height),
-					flag(y0 >= HEADER * height && y0 < NEAR_TOP * height)
+					flag(y0 >= HEADER * height && y0 < NEAR_TOP * height),
+					bare || form === 'signed' ? (numbered.get(i)?.bare ?? 0) : 0,
+					flag(form === 'named' && alone),
+					flag(form === 'signed' && alone),
+					flag(question === null && part === 'a' && beforeWord && ARTICLE.test(line.text)),
+					flag(behindWord),
+					flag(question === null && /^[([]/.test(scored.text))
 				]
 			};
 			return [option];
@@ -324,22 +362,38 @@ function lettersBehind({ end }: Scored<LabelMeaning>, letters: readonly BestChar
 	return letters.filter(({ character, step }) => step >= end && /[a-z\d]/i.test(character)).length;
 }
 
+/** Whether one says what another says, which was read hardly less surely, without its sign. */
+function isPart(one: Best, other: Best): boolean {
+	return (
+		other.scored.text !== one.scored.text &&
+		other.scored.text.startsWith(one.scored.text) &&
+		other.score >= WITH_SIGN * one.score
+	);
+}
+
 /** Scores of several cuts of one place, averaged; of each meaning, the form it was best read in is kept. */
 function meanOverCuts(cuts: readonly Map<string, Best>[]): Map<string, Best> {
 	if (cuts.length === 1) return cuts[0]!;
-	const sums = new Map<string, Best & { top: number }>();
+	const sums = new Map<string, Best & { readonly top: Best }>();
 	for (const [key, one] of cuts.flatMap((c) => [...c])) {
-		const known = sums.get(key);
-		const score = one.score / cuts.length;
-		if (!known) sums.set(key, { ...one, score, top: one.score });
-		else if (one.score > known.top) sums.set(key, { ...one, score: known.score + score, top: one.score });
-		else sums.set(key, { ...known, score: known.score + score });
+		const { top, score } = sums.get(key) ?? { top: one, score: 0 };
+		// A dash may be lost in a cut without what was taken for a rule.
+		const better = one.score > top.score ? !isPart(one, top) : isPart(top, one);
+		const best = better ? one : top;
+		sums.set(key, {
+			...best,
+			score: score + one.score / cuts.length,
+			top: { ...best, score: Math.max(one.score, top.score) }
+		});
 	}
 	return sums;
 }
 
 /** A sign is part of a label where it is read at least so much as surely as the label without it. */
 const WITH_SIGN = 0.5;
+
+/** A sign right before a digit is the point of a value, a date or a time. */
+const POINT = /[.:]$/;
 
 /** The best way to read each meaning off a line. */
 function bestByMeaning(
@@ -355,7 +409,9 @@ function bestByMeaning(
 		const joined = /[a-z]/i.test(last)
 			? 0
 			: !/\d/.test(last)
-				? scored.joined
+				? POINT.test(last)
+					? ranInto
+					: scored.joined
 				: scored.value.form === 'named'
 					? ranInto
 					: 0.15 * ranInto;

@@ -3,7 +3,7 @@ import type { LabelForm, LabelForms, LabelMeaning } from './labelForms';
 import { WEIGHTS } from './labelWeights';
 import { oddsOf } from './oddsOf';
 import { pageLayout } from './pageLayout';
-import { pageNumbersByLine } from './pageNumber';
+import { pageNumbersByLine, type NumberChance } from './pageNumber';
 import type { ReadLine } from './readLine';
 
 /** What a label may say, and how likely it says that. */
@@ -44,7 +44,7 @@ export function unsurePlaces(
 	size: readonly [number, number],
 	forms: LabelForms
 ): number[] {
-	return [...oddsByPlace(lines, size, forms)]
+	return [...oddsByPlace(lines, size, forms, pageNumbersByLine(lines, size))]
 		.map(([line, options]) => {
 			const all = 1 + options.reduce((sum, o) => sum + o.odds, 0);
 			return { line, any: 1 - 1 / all, best: Math.max(...options.map((o) => o.odds)) / all };
@@ -58,10 +58,11 @@ export function unsurePlaces(
 function oddsByPlace(
 	lines: readonly ReadLine[],
 	size: readonly [number, number],
-	forms: LabelForms
+	forms: LabelForms,
+	numbered: ReadonlyMap<number, NumberChance>
 ): Map<number, { meaning: LabelMeaning; odds: number }[]> {
 	const places = new Map<number, { meaning: LabelMeaning; odds: number }[]>();
-	for (const { line, meaning, features, both } of describeLabels(lines, size, forms)) {
+	for (const { line, meaning, features, both } of describeLabels(lines, size, forms, numbered)) {
 		const weights = both ? WEIGHTS.both : WEIGHTS.own;
 		const odds = oddsOf(features, weights);
 		places.set(line, [...(places.get(line) ?? []), { meaning, odds }]);
@@ -82,10 +83,11 @@ export function labelCandidates(
 	const layout = pageLayout(lines);
 	const numbered = pageNumbersByLine(lines, [width, height]);
 	const found: LabelCandidate[] = [];
-	for (const [line, options] of oddsByPlace(lines, [width, height], forms)) {
+	for (const [line, options] of oddsByPlace(lines, [width, height], forms, numbered)) {
 		const all = 1 + options.reduce((sum, o) => sum + o.odds, 0);
-		// "3 of 8" is the page's number, and nothing is both that and a label.
-		const free = 1 - (numbered.get(line) ?? 0);
+		// "3 of 8" is the page's number, "3" in a corner may be, and nothing is both that and a label.
+		const { written, bare } = numbered.get(line) ?? { written: 0, bare: 0 };
+		const free = (1 - written) * (1 - bare);
 		const likely = options
 			.map(({ meaning: { question, part, form }, odds }) => ({
 				question,

@@ -53,6 +53,8 @@ const PART_ENDS = ['', ')', '.', ':'] as const;
 /** Numbers that a foreign assignment may have; also those of an assignment nobody has described. */
 const MOST_QUESTIONS = 20;
 const GENERAL_PARTS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'] as const;
+/** How usual it is that a question of an assignment nobody has described has so many parts. */
+const USUAL_PARTS: readonly number[] = [1, 1, 0.64, 0.36, 0.09, 0.04, 0.01, 0.005];
 /** How much less likely a label is one that the assignment does not have. */
 const FOREIGN = 0.08;
 
@@ -78,26 +80,27 @@ function makeForms(questions: readonly Question[] | null): LabelForms {
 	const numbers = Array.from({ length: MOST_QUESTIONS }, (_, i) => String(i + 1));
 	const parts = new Map<string, readonly string[]>(questions ? own : numbers.map((n) => [n, GENERAL_PARTS]));
 	const foreign = questions ? numbers.filter((n) => !own.has(n)) : [];
-	for (const [question, letters] of parts) addQuestion(trie, question, letters, 1);
-	for (const question of foreign) addQuestion(trie, question, [], FOREIGN);
+	const usual = (letter: string) =>
+		questions ? 1 : USUAL_PARTS[(GENERAL_PARTS as readonly string[]).indexOf(letter)]!;
+	for (const [question, letters] of parts) {
+		addQuestion(trie, question, 1);
+		for (const letter of letters) addPart(trie, question, letter, usual(letter));
+	}
+	for (const question of foreign) addQuestion(trie, question, FOREIGN);
 	for (const letter of new Set([...parts.values()].flat())) {
 		const meaning = (form: LabelForm): LabelMeaning => ({ question: null, part: letter, form });
-		addTo(trie, `(${letter})`, meaning('signed'), 1);
-		addTo(trie, `${letter})`, meaning('signed'), 1);
-		addTo(trie, `${letter}.`, meaning('signed'), 0.6);
-		addTo(trie, `${letter}:`, meaning('signed'), 0.4);
-		addTo(trie, `[${letter}]`, meaning('signed'), 0.2);
-		addTo(trie, letter, meaning('bare'), 0.4);
+		const weight = usual(letter);
+		addTo(trie, `(${letter})`, meaning('signed'), weight);
+		addTo(trie, `${letter})`, meaning('signed'), weight);
+		addTo(trie, `${letter}.`, meaning('signed'), 0.6 * weight);
+		addTo(trie, `${letter}:`, meaning('signed'), 0.4 * weight);
+		addTo(trie, `[${letter}]`, meaning('signed'), 0.2 * weight);
+		addTo(trie, letter, meaning('bare'), 0.4 * weight);
 	}
 	return { trie, parts: questions ? parts : null };
 }
 
-function addQuestion(
-	trie: Trie<LabelMeaning>,
-	question: string,
-	parts: readonly string[],
-	weight: number
-): void {
+function addQuestion(trie: Trie<LabelMeaning>, question: string, weight: number): void {
 	const whole = (form: LabelForm): LabelMeaning => ({ question, part: null, form });
 	const name = question.toUpperCase();
 	for (const [word, usual] of WORDS) addTo(trie, word + name, whole('named'), weight * usual);
@@ -106,20 +109,25 @@ function addQuestion(
 	for (const end of [' -', '-']) addTo(trie, name + end, whole('signed'), 0.3 * weight);
 	for (const end of [')', '.', ':', '.)']) addTo(trie, name + end, whole('signed'), weight);
 	addTo(trie, name, whole('bare'), 0.5 * weight);
-	for (const part of parts) {
-		for (const [word, usual] of [['', 1] as const, ...WORDS]) {
-			const meaning = (signed: boolean): LabelMeaning => ({
-				question,
-				part,
-				form: word !== '' ? 'named' : signed ? 'signed' : 'bare'
-			});
-			for (const between of ['', ' ', '.', ') ', '. ', '-']) {
-				const here = weight * usual * (between.length === 2 ? 0.3 : between === '-' ? 0.2 : 1);
-				for (const end of PART_ENDS) {
-					addTo(trie, word + name + between + part + end, meaning(end !== '' || between === '.'), here);
-				}
-				addTo(trie, `${word}${name}${between}(${part})`, meaning(true), here);
+}
+
+function addPart(trie: Trie<LabelMeaning>, question: string, part: string, weight: number): void {
+	const name = question.toUpperCase();
+	const framed: LabelMeaning = { question, part, form: 'signed' };
+	addTo(trie, `(${name}${part})`, framed, 0.5 * weight);
+	addTo(trie, `[${name}${part}]`, framed, 0.4 * weight);
+	for (const [word, usual] of [['', 1] as const, ...WORDS]) {
+		const meaning = (signed: boolean): LabelMeaning => ({
+			question,
+			part,
+			form: word !== '' ? 'named' : signed ? 'signed' : 'bare'
+		});
+		for (const between of ['', ' ', '.', ') ', '. ', '-']) {
+			const here = weight * usual * (between.length === 2 ? 0.3 : between === '-' ? 0.2 : 1);
+			for (const end of PART_ENDS) {
+				addTo(trie, word + name + between + part + end, meaning(end !== '' || between === '.'), here);
 			}
+			addTo(trie, `${word}${name}${between}(${part})`, meaning(true), here);
 		}
 	}
 }

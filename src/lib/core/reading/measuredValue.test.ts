@@ -4,10 +4,10 @@ import { valueChance } from './measuredValue';
 
 describe('valueChance', () => {
 	it('knows numbers with a fraction from labels that begin alike', () => {
-		for (const value of ['3.1', '29.8 limb', '0,42 m', '76.03 gauge']) {
+		for (const value of ['3.1', '29.8 limb', '0,42 m', '76.03 gauge', '7:51', '11:20 rise']) {
 			expect(valueChance(posterior(value)), value).toBeGreaterThan(0.9);
 		}
-		for (const label of ['3', '3.', '3.a', '14', '2g', '3 (b)', '12 limb']) {
+		for (const label of ['3', '3.', '3:', '3: limb', '3.a', '14', '2g', '3 (b)', '12 limb']) {
 			expect(valueChance(posterior(label)), label).toBeLessThan(0.05);
 		}
 	});

@@ -2,11 +2,11 @@ import type { LinePosterior } from './linePosterior';
 import { scoreStrings } from './scoreStrings';
 import { addTo, emptyTrie, type Trie } from './trie';
 
-/** "3.1", "0,4", "29.8": what begins like the label of question 3, 0 or 2g, and is a number with a fraction. */
+/** "3.1", "0,4", "29.8", "7:51": what begins like the label of question 3, 0, 2g or 7, and is a value or a time. */
 function fractions(): Trie<true> {
 	const trie = emptyTrie<true>();
 	for (let whole = 0; whole < 100; whole++) {
-		for (const point of ['.', ',']) {
+		for (const point of ['.', ',', ':']) {
 			for (let first = 0; first < 10; first++) addTo(trie, `${whole}${point}${first}`, true, 1);
 		}
 	}
@@ -18,7 +18,7 @@ let trie: Trie<true> | null = null;
 const known = new WeakMap<LinePosterior, number>();
 
 /**
- * How likely a line begins with a number that has a fraction, 0 to 1, letter by letter as a label is read: the two are
+ * How likely a line begins with a number that has a fraction or a time, 0 to 1, letter by letter as a label is read: the two are
  * rivals, and what was read best may have lost the point or a digit.
  */
 export function valueChance(line: LinePosterior): number {

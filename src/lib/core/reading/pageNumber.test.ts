@@ -1,6 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { readLine, textLines } from '../../../../tests/support/reading';
-import { pageNumberOptions, pageNumbersByLine, readNumber } from './pageNumber';
+import {
+	describeNumbers,
+	NUMBER_FEATURES,
+	pageNumberOptions,
+	pageNumbersByLine,
+	readNumber,
+	type DescribedNumber
+} from './pageNumber';
 
 const SIZE = [1400, 2000] as const;
 const BODY = textLines(
@@ -12,6 +19,9 @@ const CORNER: Box = [1200, 60, 1300, 110];
 const read = (text: string, box: Box = CORNER) =>
 	readNumber(pageNumberOptions([readLine(text, box), ...BODY], SIZE));
 const wide = (text: string): Box => [1340 - 24 * text.length, 60, 1340, 110];
+
+const named = ({ features }: DescribedNumber, name: (typeof NUMBER_FEATURES)[number]) =>
+	features[NUMBER_FEATURES.indexOf(name)];
 
 describe('the number of a page', () => {
 	it.each([
@@ -38,6 +48,40 @@ describe('the number of a page', () => {
 		expect(read(text, box)).toBeNull();
 	});
 
+	it.each(['sheet 3', 'Sheet 3', 'pg. 3', 'pg 3'])(
+		'is all that a line says, and not its last word by itself: %s',
+		(text) => {
+			const found = describeNumbers([readLine(text, wide(text)), ...BODY], SIZE);
+			expect(found.map((one) => one.value)).toEqual([{ number: 3, of: null }]);
+			expect(named(found[0]!, 'behind other words')).toBe(0);
+		}
+	);
+
+	it('is none of a worksheet, also where that is written as two words', () => {
+		for (const text of ['Worksheet 3', 'Work sheet 3']) expect(read(text, wide(text)), text).toBeNull();
+		expect(read('Ilka Brandsma sheet 3', wide('Ilka Brandsma sheet 3'))?.number).toBe(3);
+	});
+
+	it('is nothing where a bare number ends a line of other words', () => {
+		const text = 'Homework 3';
+		expect(describeNumbers([readLine(text, wide(text)), ...BODY], SIZE)).toEqual([]);
+	});
+
+	it.each([
+		['in no corner where it stands over the writing', [500, 60, 530, 110], 'bare, in no corner', 1],
+		['in a corner right above', [1150, 60, 1180, 110], 'bare, in no corner', 0],
+		['in a corner of the foot', [60, 1890, 90, 1935], 'bare, in no corner', 0]
+	] as const)('tells that a bare one stands %s', (_, box, feature, value) => {
+		const found = describeNumbers([readLine('3', [...box]), ...BODY], SIZE);
+		expect(found.map((one) => [one.value.number, named(one, feature)])).toContainEqual([3, value]);
+	});
+
+	it('tells of a bare one that a line begins behind it, as behind a label', () => {
+		const beside = readLine('and so it goes on', [330, 55, 900, 115]);
+		const [one] = describeNumbers([readLine('3', [200, 60, 230, 110]), beside, ...BODY], SIZE);
+		expect(named(one!, 'bare, before a line')).toBe(1);
+	});
+
 	it('is not read off what a count stands beside: of "3 of 9" the 9 is none', () => {
 		const lines = [readLine('3 of', [1150, 60, 1230, 110]), readLine('9', [1250, 60, 1280, 110]), ...BODY];
 		expect(readNumber(pageNumberOptions(lines, SIZE))?.number).toBe(3);
@@ -59,11 +103,11 @@ describe('a place where a page’s number may stand', () => {
 	const placed = (text: string, box: Box) => pageNumbersByLine([readLine(text, box), ...BODY], SIZE).get(0);
 
 	it('is surely one where it is written as nothing else is', () => {
-		expect(placed('p. 2/6', wide('p. 2/6'))).toBeGreaterThan(0.9);
+		expect(placed('p. 2/6', wide('p. 2/6'))!.written).toBeGreaterThan(0.9);
 	});
 
-	it('is none where the number is bare, for that may as well be a label, and where a line begins', () => {
-		expect(placed('10.', [66, 95, 130, 140])).toBeUndefined();
+	it('says a bare number apart, for that may as well be a label, and nothing where a line begins', () => {
+		expect(placed('10.', [66, 95, 130, 140])).toEqual({ written: 0, bare: expect.any(Number) });
 		expect(placed('3. and so it goes on to the right', [66, 700, 900, 750])).toBeUndefined();
 	});
 });

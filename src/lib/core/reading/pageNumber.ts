@@ -1,4 +1,4 @@
-import { CLASSES, part, SPACE, wordStarts, type LinePosterior } from './linePosterior';
+import { bestCharacters, CLASSES, part, SPACE, wordStarts, type LinePosterior } from './linePosterior';
 import { NUMBER_WEIGHTS } from './numberWeights';
 import { oddsOf } from './oddsOf';
 import { pageLayout, type LineBox } from './pageLayout';
@@ -18,9 +18,10 @@ export interface NumberOption {
 type PageNumber = Pick<NumberOption, 'number' | 'of'>;
 
 const HIGHEST = 40;
-/** Page numbers stand within these parts of the page's height. */
-const HEADER = 0.085;
-const FOOT = 0.925;
+/** Page numbers stand within these parts of the page's height, most of them within so much of its edges. */
+const HEADER = 0.12;
+const FOOT = 0.91;
+const NEAR_EDGE = 0.05;
 /** How usual a form is; the bare number needs more to be believed. */
 const ALONE: readonly (readonly [string, number])[] = [
 	['p. #', 1],
@@ -45,10 +46,11 @@ const ALONE: readonly (readonly [string, number])[] = [
 	['[#]', 0.3],
 	['sheet #', 0.3],
 	['Sheet #', 0.3],
+	['Seite #', 0.3],
 	['#.', 0.1],
 	['#', 0.4]
 ];
-const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. ', 'sheet '] as const;
+const BEFORE = ['', 'p. ', 'p.', 'p ', 'p', 'page ', 'Page ', 'pg. ', 'pg ', 'sheet ', 'Seite '] as const;
 const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
 /** From this probability on, a number is there. */
 export const SURE_NUMBER = 0.5;
@@ -62,7 +64,7 @@ const SEVENS = ['+', '?'] as const;
 const SEVEN = 0.15;
 
 /** Words for a page, whose number stands apart or was not read: the g of "pg" is no 9. */
-const WORDS = ['p', 'p.', 'pg', 'pg.', 'page', 'Page', 'sheet', 'Sheet', 'of', 'no', 'No.'] as const;
+const WORDS = ['p', 'p.', 'pg', 'pg.', 'page', 'Page', 'sheet', 'Sheet', 'Seite', 'of', 'no', 'No.'] as const;
 let words: Trie<string> | null = null;
 
 function pageWords(): Trie<string> {
@@ -129,7 +131,10 @@ export const NUMBER_FEATURES = [
 	'log score, bare',
 	'otherwise read',
 	'part of more',
-	'joined of several'
+	'joined of several',
+	'far from the edge',
+	'bare, in no corner',
+	'bare, before a line'
 ] as const;
 
 /** Nothing but a number. */
@@ -160,15 +165,23 @@ export function describeNumbers(
 		const foot = y > FOOT;
 		const x = (x0 + x1) / 2 / width;
 		const inCorner = foot || x > 0.7 || x1 < bodyLeft - 0.3 * lineHeight;
-		const lonely =
-			x1 - x0 < 3 * lineHeight && inCorner && !boxes.some((other) => isBeside(other, box, lineHeight));
+		const lonely = x1 - x0 < 3 * lineHeight && !boxes.some((other) => isBeside(other, box, lineHeight));
+		const beforeLine = boxes.some(
+			(b, i) =>
+				lines[i]!.kind === 'line' &&
+				b[2] - b[0] > LONG * lineHeight &&
+				b[0] > x1 - 0.5 * lineHeight &&
+				b[0] < x1 + TO_LINE * lineHeight &&
+				(y0 + y1) / 2 > b[1] &&
+				(y0 + y1) / 2 < b[3]
+		);
 		// Behind a page's number there may be a count, and no other number: of "pg" and "5" the first may be read as p9.
 		const row = read.length === 1 ? rows.find((r) => r.includes(read[0]!)) : undefined;
 		const beforeNumber = row?.slice(row.indexOf(read[0]!) + 1).some((i) => NUMBER.test(lines[i]!.text));
 		return averaged(posteriors).flatMap(({ value, score, weight, text, start, lead }): DescribedNumber[] => {
-			const bare = /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
-			// A bare number is one where nothing else stands beside it, in a corner or in the middle of the foot.
-			if (bare && !(lonely && start && y1 - y0 > DOT * lineHeight)) return [];
+			const bare = isBare(text);
+			// A bare number is one where nothing else stands beside it.
+			if (bare && !(lonely && y1 - y0 > DOT * lineHeight)) return [];
 			if (beforeNumber && value.of === null) return [];
 			const log = Math.log10(score);
 			const flag = Number;
@@ -195,7 +208,10 @@ export function describeNumbers(
 					bare ? log : 0,
 					lead,
 					flag(row !== undefined),
-					flag(read.length > 1)
+					flag(read.length > 1),
+					Math.max(0, Math.min(y, 1 - y) / NEAR_EDGE - 1),
+					flag(bare && !inCorner),
+					flag(bare && beforeLine)
 				]
 			};
 			return [one];
@@ -248,6 +264,9 @@ const rowPosteriors = new WeakMap<LinePosterior, LinePosterior>();
 
 /** A neighbour nearer than this, in heights of a line, belongs to what is written: the 9 in "3 of 9" is no page number. */
 const BESIDE = 2;
+/** A line longer than so many heights, and begun within so many behind a place, is what a label there would belong to. */
+const LONG = 5;
+const TO_LINE = 8;
 /** What is lower than this, in heights of a line, is no digit. */
 const DOT = 0.25;
 /** What stands in one row has this share of the smaller one's height in common. */
@@ -289,22 +308,31 @@ export function pageNumberOptions(
 		.sort((a, b) => b.probability - a.probability);
 }
 
-/**
- * How likely each line holds a page number that is written as nothing else is, with a count, a word or dashes beside it.
- * A bare number says nothing here: it may as well be a label.
- *
- * @returns 0 to 1 by the line's index; nothing of lines that hold none
- */
+/** How likely one line holds the page's number, 0 to 1. */
+export interface NumberChance {
+	/** Written as nothing else is: with a count, a word or dashes beside it. */
+	readonly written: number;
+	/** Bare, as a label may be as well. */
+	readonly bare: number;
+}
+
+/** By the line's index; nothing of lines that hold none. */
 export function pageNumbersByLine(
 	lines: readonly ReadLine[],
 	size: readonly [number, number]
-): Map<number, number> {
-	const sums = new Map<number, number>();
+): Map<number, NumberChance> {
+	const sums = new Map<number, NumberChance>();
 	for (const { lines: read, features } of describeNumbers(lines, size)) {
-		if (features[BARE] === 1) continue;
-		for (const line of read) sums.set(line, (sums.get(line) ?? 0) + oddsOf(features, NUMBER_WEIGHTS));
+		const kind = features[BARE] === 1 ? 'bare' : 'written';
+		for (const line of read) {
+			const known = sums.get(line) ?? { written: 0, bare: 0 };
+			sums.set(line, { ...known, [kind]: known[kind] + oddsOf(features, NUMBER_WEIGHTS) });
+		}
 	}
-	return new Map([...sums].map(([line, odds]) => [line, odds / (1 + odds)]));
+	const chance = (odds: number) => odds / (1 + odds);
+	return new Map(
+		[...sums].map(([line, odds]) => [line, { written: chance(odds.written), bare: chance(odds.bare) }])
+	);
 }
 
 /**
@@ -346,18 +374,32 @@ function averaged(posteriors: readonly LinePosterior[]): (Found & { readonly lea
 	});
 }
 
-/** The best way to read each number at the end of a line, from the start of one of its words on. */
+/** "Work sheet 3" is not the third sheet. */
+const WORK = /w.?rk[ -]*$/i;
+const SHEET = /^sheet/i;
+const textOf = (line: LinePosterior) =>
+	bestCharacters(line)
+		.map((one) => one.character)
+		.join('');
+
+/** What says a number and nothing else. */
+const isBare = (text: string) => /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
+
+/** The best way to read each number at the end of a line: as all that it says, and from one of its later words on. */
 function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 	const before = scored.get(posterior);
 	if (before) return before;
 	const best = new Map<string, Found>();
 	for (const [from, start] of wordStarts(posterior)) {
 		const rest = part(posterior, from, posterior.steps);
+		const isWorksheet = !start && WORK.test(textOf(part(posterior, 0, from)));
 		const free = likeliestPath(rest);
 		const aWord = Math.max(0, ...scoreStrings(rest, pageWords(), rest.steps).map((word) => word.whole));
 		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
-			if (whole < Math.max(1e-5, aWord)) continue;
-			const key = `${value.number}/${value.of ?? ''}`;
+			// Behind other words a number by itself says nothing of the page.
+			if (whole < Math.max(1e-5, aWord) || (!start && isBare(text))) continue;
+			if (isWorksheet && SHEET.test(text)) continue;
+			const key = `${value.number}/${value.of ?? ''}/${start}`;
 			const known = best.get(key);
 			if (!known || known.score * known.weight < whole * weight)
 				best.set(key, {

@@ -128,6 +128,8 @@ describe('labels', () => {
 		['Question 3 (b)', '3b'],
 		['(b)', 'b'],
 		['b)', 'b'],
+		['(3b)', '3b'],
+		['[3b]', '3b'],
 		// Usual confusions.
 		['QZ', '2'],
 		['Ql', '1'],
@@ -229,10 +231,47 @@ describe('labels', () => {
 			[cut, inner],
 			[inner, readLine('1.', [110, 402, 136, 450], 'mark')]
 		]) {
-			const found = labelCandidates([...lines, ...BODY], SIZE, labelForms(null));
+			// Of lines further down the general reader's confusions may say something, but nothing that is believed.
+			const all = labelCandidates([...lines, ...BODY], SIZE, labelForms(null));
+			const found = all.filter((c) => c.y < 0.21);
+			expect(all.filter((c) => c.y >= 0.21 && c.options[0]!.probability > 0.1)).toEqual([]);
 			expect(found).toHaveLength(1);
 			expect(found[0]!.options[0]).toMatchObject({ question: '1', part: 'c' });
 		}
+	});
+
+	it('takes a sign right before digits for the point of a value or a date', () => {
+		const general = labelForms(null);
+		const said = (text: string) =>
+			describeLabels([readLine(text, [210, 400, 210 + 18 * text.length, 450])], SIZE, general)
+				.filter(({ meaning }) => meaning.part !== null && meaning.question === '1')
+				.map(({ features }) => features[FEATURES.indexOf('log score')]!);
+		const [dated] = said('1d.1126');
+		const [labelled] = said('1d. the mean');
+		expect(dated ?? -5).toBeLessThan(labelled! - 2);
+	});
+
+	it('takes no part from the digits of a value: "32.0" is not "3a"', () => {
+		const said = describeLabels([readLine('32.0 metre', [210, 400, 390, 450])], SIZE, labelForms(null));
+		expect(said.filter(({ meaning }) => meaning.question === '3')).toEqual([]);
+	});
+
+	it('goes by the cut in which a sign is seen, wherever that comes', () => {
+		const form = (...texts: string[]) => {
+			const line = {
+				...readLine(texts[0]!, [210, 400, 300, 450]),
+				posteriors: texts.map((t) => posterior(t))
+			};
+			return describeLabels([line, ...BODY], SIZE, labelForms(null)).find(
+				(o) => o.line === 0 && o.meaning.question === '8' && o.meaning.part === null
+			)!.meaning.form;
+		};
+		expect([form('8'), form('8)'), form('8', '8)'), form('8)', '8')]).toEqual([
+			'bare',
+			'signed',
+			'signed',
+			'signed'
+		]);
 	});
 
 	it('reads them at the start of a line, run into it', () => {

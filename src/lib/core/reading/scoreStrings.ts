@@ -1,3 +1,4 @@
+import { CONFUSIONS } from './confusions';
 import {
 	CLASSES,
 	classOf,
@@ -29,7 +30,7 @@ export interface Scored<T> {
 
 /** Beginnings less likely than this are given up, unless less is asked for. */
 const LEAST = 1e-6;
-/** Characters that hands and readers take for each other, and how much of one counts for the other. */
+/** Characters that the general reader takes for each other, and how much of one counts for the other. */
 const CONFUSED: readonly (readonly [string, number])[] = [
 	['1Il|', 0.3],
 	['1Il|i7/', 0.15],
@@ -48,24 +49,29 @@ const CONFUSED: readonly (readonly [string, number])[] = [
 ];
 const OTHER_CASE = 0.15;
 
-/** For each class, those it may be mistaken for, with how much they count. */
-const MISTAKEN: readonly (readonly (readonly [number, number])[])[] = Array.from(
-	{ length: CLASSES },
-	(_, k) => {
-		if (k === NOTHING || k === SPACE) return [];
-		const character = String.fromCharCode(31 + k);
-		const others = new Map<string, number>();
-		const add = (other: string, weight: number) => {
-			if (other !== character) others.set(other, Math.max(weight, others.get(other) ?? 0));
-		};
-		for (const [group, weight] of CONFUSED) {
-			if (group.includes(character)) for (const other of group) add(other, weight);
-		}
-		const swapped = character === character.toLowerCase() ? character.toUpperCase() : character.toLowerCase();
-		if (swapped !== character) add(swapped, OTHER_CASE);
-		return [...others].map(([other, weight]) => [classOf(other), weight] as const);
+type Mistaken = readonly (readonly [k: number, weight: number])[];
+
+/** For each class, those it may be mistaken for by the general reader, with how much they count … */
+const MISTAKEN = Array.from({ length: CLASSES }, (_, k): Mistaken => {
+	if (k === NOTHING || k === SPACE) return [];
+	const character = String.fromCharCode(31 + k);
+	const others = new Map<string, number>();
+	const add = (other: string, weight: number) => {
+		if (other !== character) others.set(other, Math.max(weight, others.get(other) ?? 0));
+	};
+	for (const [group, weight] of CONFUSED) {
+		if (group.includes(character)) for (const other of group) add(other, weight);
 	}
-);
+	const swapped = character === character.toLowerCase() ? character.toUpperCase() : character.toLowerCase();
+	if (swapped !== character) add(swapped, OTHER_CASE);
+	return [...others].map(([other, weight]) => [classOf(other), weight] as const);
+});
+/** … and by our own. */
+const MISTAKEN_CASELESS = Array.from({ length: CLASSES }, (_, k): Mistaken => {
+	if (k === NOTHING || k === SPACE) return [];
+	const others = CONFUSIONS[String.fromCharCode(31 + k)] ?? [];
+	return others.map(([other, weight]) => [classOf(other), weight]);
+});
 
 interface Forward {
 	/** Probability of having written exactly the string after each step, the last step being its last character … */
@@ -86,11 +92,12 @@ export function scoreStrings<T>(line: LinePosterior, trie: Trie<T>, most = 64, l
 	const complete = line.steps <= most;
 	const found: Scored<T>[] = [];
 	const { data } = line;
+	const mistaken = line.caseless ? MISTAKEN_CASELESS : MISTAKEN;
 	const emission = (k: number): Float64Array => {
 		const p = new Float64Array(steps);
 		for (let t = 0, i = 0; t < steps; t++, i += CLASSES) {
 			let sum = data[i + k]!;
-			for (const [other, weight] of MISTAKEN[k]!) sum += weight * data[i + other]!;
+			for (const [other, weight] of mistaken[k]!) sum += weight * data[i + other]!;
 			p[t] = sum;
 		}
 		return p;

@@ -20,6 +20,9 @@ const TITLES: Readonly<Record<Column, RegExp>> = {
 	role: /^(role|rolle|rôle|function)$/i
 };
 
+/** How rows are counted, and people as well. */
+const ABBREVIATED = /^n[or]\.?$/i;
+
 /**
  * What the columns of a list of people hold: by their titles where there are any, otherwise, and where a title says
  * nothing, by what stands in them.
@@ -29,12 +32,19 @@ const TITLES: Readonly<Record<Column, RegExp>> = {
 export function matchColumns({ rows }: Table): { readonly columns: Columns; readonly titled: boolean } {
 	const width = Math.max(0, ...rows.slice(0, 50).map((r) => r.cells.length));
 	const first = rows[0]?.cells ?? [];
-	const byTitle = Array.from(
-		{ length: width },
-		(_, i) => COLUMNS.find((c) => TITLES[c].test(first[i] ?? '')) ?? null
+	// What stands further down as well is no title: "student" in every row.
+	const isTitle = (i: number) => !rows.slice(1).some(({ cells }) => cells[i] && cells[i] === first[i]);
+	const titles = Array.from({ length: width }, (_, i) =>
+		isTitle(i) ? (COLUMNS.find((c) => TITLES[c].test(first[i] ?? '')) ?? null) : null
 	);
-	const titled = byTitle.some((c) => c !== null);
+	const titled = titles.some((c) => c !== null);
 	const body = rows.slice(titled ? 1 : 0, 200);
+	// "No. 1, 2, 3" counts the rows: in the next course it is somebody else's.
+	const countsRows = (i: number) =>
+		ABBREVIATED.test(first[i] ?? '') &&
+		body.length > 1 &&
+		body.every(({ cells }, n) => cells[i]?.replace(/\.$/, '') === String(n + 1));
+	const byTitle = titles.map((c, i) => (c === 'identifier' && countsRows(i) ? null : c));
 	const taken = new Set(byTitle.filter((c) => c !== null));
 	// A second column of one kind, such as another mail address, is not needed.
 	const columns: (Column | null)[] = byTitle.map((c, i) => (c !== null && byTitle.indexOf(c) < i ? null : c));

@@ -71,10 +71,11 @@ function partsAt(text: string, start: number, alone: boolean): Read<string[]> | 
 	const group = /^\s?\(([a-z](?:\s?(?:,|and|&|,\s?and|-|to)\s?[a-z])+)\)/i.exec(text.slice(start));
 	if (group) return { value: lettersIn(group[1]!), end: start + group[0].length };
 	const space = /^\s?(?:parts?\s+)?/i.exec(text.slice(start))![0];
+	const named = alone || /part/i.test(space);
 	let at = start + space.length;
 	let part = PART.exec(text.slice(at));
 	// "2 a" is a question with a part, "2 and" and "2 a page" are not.
-	if (!part || (!alone && part[2] && space !== '' && !/part/i.test(space))) return null;
+	if (!part || (!named && part[2] && space !== '')) return null;
 	const letters: string[] = [];
 	let end = at;
 	for (;;) {
@@ -90,7 +91,7 @@ function partsAt(text: string, start: number, alone: boolean): Read<string[]> | 
 		end = at;
 		const separator = SEPARATOR.exec(text.slice(at));
 		const next = separator && PART.exec(text.slice(at + separator[0].length));
-		if (!separator || !next || (!next[1] && !(alone || !bracketed)) || (!alone && !next[1])) break;
+		if (!separator || !next || (!next[1] && !named)) break;
 		at += separator[0].length;
 		part = next;
 	}

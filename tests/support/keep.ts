@@ -4,7 +4,8 @@ import { spawnSync } from 'node:child_process';
 export function keep(folder: string, args: readonly string[], more: NodeJS.ProcessEnv = {}) {
 	const { status, stdout, stderr } = spawnSync(process.execPath, ['build-node/keep.js', ...args], {
 		encoding: 'utf8',
-		timeout: 60_000,
+		// A restore stood for a minute on a machine whose processors were others'.
+		timeout: 270_000,
 		env: { ...process.env, MEMBRANA_DATA: folder, ...more }
 	});
 	return { status, says: stdout + stderr };

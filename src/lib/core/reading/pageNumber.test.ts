@@ -106,6 +106,13 @@ describe('a place where a page’s number may stand', () => {
 		expect(placed('p. 2/6', wide('p. 2/6'))!.written).toBeGreaterThan(0.9);
 	});
 
+	it('is none where it is bare and the page’s number is written out elsewhere', () => {
+		const chance = (...others: ReturnType<typeof readLine>[]) =>
+			pageNumbersByLine([readLine('3', [1250, 60, 1280, 110]), ...others, ...BODY], SIZE).get(0)!.bare;
+		expect(chance()).toBeGreaterThan(0.5);
+		expect(chance(readLine('3 of 4', [700, 1900, 830, 1950]))).toBeLessThan(0.2);
+	});
+
 	it('says a bare number apart, for that may as well be a label, and nothing where a line begins', () => {
 		expect(placed('10.', [66, 95, 130, 140])).toEqual({ written: 0, bare: expect.any(Number) });
 		expect(placed('3. and so it goes on to the right', [66, 700, 900, 750])).toBeUndefined();

@@ -322,16 +322,22 @@ export function pageNumbersByLine(
 	size: readonly [number, number]
 ): Map<number, NumberChance> {
 	const sums = new Map<number, NumberChance>();
+	// A page has one number: where it is written out, a bare one is none.
+	let writtenOut = 0;
 	for (const { lines: read, features } of describeNumbers(lines, size)) {
 		const kind = features[BARE] === 1 ? 'bare' : 'written';
+		const odds = oddsOf(features, NUMBER_WEIGHTS);
+		if (kind === 'written') writtenOut = Math.max(writtenOut, odds);
 		for (const line of read) {
 			const known = sums.get(line) ?? { written: 0, bare: 0 };
-			sums.set(line, { ...known, [kind]: known[kind] + oddsOf(features, NUMBER_WEIGHTS) });
+			sums.set(line, { ...known, [kind]: known[kind] + odds });
 		}
 	}
-	const chance = (odds: number) => odds / (1 + odds);
 	return new Map(
-		[...sums].map(([line, odds]) => [line, { written: chance(odds.written), bare: chance(odds.bare) }])
+		[...sums].map(([line, { written, bare }]) => [
+			line,
+			{ written: written / (1 + written), bare: bare / (1 + bare + writtenOut) }
+		])
 	);
 }
 

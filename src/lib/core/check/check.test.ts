@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { page } from '../../../../tests/support/page';
 import { label, reading } from '../../../../tests/support/reading';
 import { apply } from '../packet/change';
 import { EMPTY_PACKET, type Packet, type Page, type Seam } from '../packet/packet';
@@ -68,15 +69,6 @@ const evidence = (change: Partial<PageFacts> = {}, more: Partial<PageRecord> = {
 	sourceName: 'a.jpg',
 	takenAt: null,
 	...more
-});
-const page = (id: string, change: Partial<Page> = {}): Page => ({
-	id,
-	source: id,
-	sourcePage: 0,
-	corners: null,
-	turn: null,
-	tone: null,
-	...change
 });
 const seam = (at: string, y: number, ...questions: string[]): Seam => ({
 	id: at + y,

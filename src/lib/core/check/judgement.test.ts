@@ -1,11 +1,11 @@
+import { page } from '../../../../tests/support/page';
 import { describe, expect, it } from 'vitest';
 import { label, reading } from '../../../../tests/support/reading';
-import { EMPTY_PACKET, type Page } from '../packet/packet';
+import { EMPTY_PACKET } from '../packet/packet';
 import type { PageRecord } from '../page/pageRecord';
 import type { PageFacts } from '../page/preparePage';
 import { judge } from './judgement';
 
-const page = (id: string): Page => ({ id, source: id, sourcePage: 0, corners: null, turn: null, tone: null });
 const record = (change: Partial<PageRecord>): PageRecord => ({
 	key: 'k',
 	picture: null,

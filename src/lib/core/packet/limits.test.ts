@@ -1,18 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import { page } from '../../../../tests/support/page';
 import { overLimits, PACKET_LIMITS } from './limits';
 import { EMPTY_PACKET, type Packet, type Page, type Seam } from './packet';
 
-const page = (id: string, marks = 0): Page => ({
-	id,
-	source: id,
-	sourcePage: 0,
-	corners: null,
-	turn: null,
-	tone: null,
-	marks: Array.from({ length: marks }, () => ({}) as NonNullable<Page['marks']>[number])
-});
+const marked = (id: string, marks: number): Page =>
+	page(id, { marks: Array.from({ length: marks }, () => ({}) as NonNullable<Page['marks']>[number]) });
 const pages = (count: number, marks = 0) =>
-	Object.fromEntries(Array.from({ length: count }, (_, i) => [`p${i}`, page(`p${i}`, marks)]));
+	Object.fromEntries(Array.from({ length: count }, (_, i) => [`p${i}`, marked(`p${i}`, marks)]));
 const seam = (id: number, questions = 1): Seam => ({
 	id: `s${id}`,
 	page: 'p0',

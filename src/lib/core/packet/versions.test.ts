@@ -1,12 +1,12 @@
+import { page } from '../../../../tests/support/page';
 import { describe, expect, it } from 'vitest';
 import type { Finding } from '../rules/finding';
 import { apply, type Change } from './change';
 import { differences } from './difference';
 import { manifestOf, manifestRows, type ManifestPage } from './manifest';
 import { notesInWords, notesThatGo } from '../check/notes';
-import { EMPTY_PACKET, type Packet, type Page } from './packet';
+import { EMPTY_PACKET, type Packet } from './packet';
 
-const page = (id: string): Page => ({ id, source: id, sourcePage: 0, corners: null, turn: null, tone: null });
 const PACKET: Packet = {
 	...EMPTY_PACKET,
 	pages: Object.fromEntries(['a', 'b', 'c', 'd'].map((id) => [id, page(id)])),

@@ -210,10 +210,12 @@ function greyOfRules({ data, width, height }: Plane, all: Uint8Array, writing: W
 	const greys = new Uint32Array(256);
 	for (let y = CLEAR; y < height - CLEAR; y += 2) {
 		const row = Math.min(writing.height - 1, y >> 1) * writing.width;
-		for (let x = CLEAR; x < width - CLEAR; x++) {
-			const i = y * width + x;
-			if (data[i]! >= FAINT || all[i] || writing.data[row + Math.min(writing.width - 1, x >> 1)]) continue;
-			if (!isInkWithin(all, i, width)) greys[data[i]!]!++;
+		const end = (y + 1) * width - CLEAR;
+		for (let i = y * width + CLEAR; i < end; i++) {
+			const grey = data[i]!;
+			if (grey >= FAINT || all[i]) continue;
+			const column = Math.min(writing.width - 1, (i - y * width) >> 1);
+			if (!writing.data[row + column] && !isInkWithin(all, i, width)) greys[grey]!++;
 		}
 	}
 	const seen = greys.reduce((sum, count) => sum + count, 0);
@@ -221,8 +223,8 @@ function greyOfRules({ data, width, height }: Plane, all: Uint8Array, writing: W
 }
 
 function isInkWithin(all: Uint8Array, at: number, width: number): boolean {
-	for (let v = -CLEAR; v <= CLEAR; v++) {
-		for (let u = -CLEAR; u <= CLEAR; u++) if (all[at + v * width + u]) return true;
+	for (let row = at - CLEAR * width; row <= at + CLEAR * width; row += width) {
+		for (let i = row - CLEAR; i <= row + CLEAR; i++) if (all[i]) return true;
 	}
 	return false;
 }

@@ -16,7 +16,7 @@ export interface InkField {
 const NEAR_INK = 1;
 const NEAR_FAINT = 2;
 const INK = 4;
-/** Empty rows above and below the page, so that what is looked up outside is nothing. */
+/** Empty rows above and below the page: what is near its edge has a place; farther out there is nothing. */
 const OUTSIDE = 2;
 
 /** A page as strokes are looked for on it: for every pixel the bits above, with `OUTSIDE` rows more on both sides. */
@@ -29,16 +29,13 @@ export interface StrokeField {
 export function strokeField({ width, height, labels, grey }: InkField): StrokeField {
 	const bits = new Uint8Array((height + 2 * OUTSIDE) * width);
 	for (let i = 0, to = OUTSIDE * width; i < labels.length; i++, to++) {
-		if (labels[i] !== 0) {
-			const near = grey[i]! < FAINT ? NEAR_INK | NEAR_FAINT : NEAR_INK;
-			bits[to - width]! |= near;
-			bits[to]! |= near | INK;
-			bits[to + width]! |= near;
-		} else if (grey[i]! < FAINT) {
-			bits[to - width]! |= NEAR_FAINT;
-			bits[to]! |= NEAR_FAINT;
-			bits[to + width]! |= NEAR_FAINT;
-		}
+		const isInk = labels[i] !== 0;
+		const isFaint = grey[i]! < FAINT;
+		if (!isInk && !isFaint) continue;
+		const near = (isInk ? NEAR_INK : 0) | (isFaint ? NEAR_FAINT : 0);
+		bits[to - width]! |= near;
+		bits[to]! |= isInk ? near | INK : near;
+		bits[to + width]! |= near;
 	}
 	return { width, height, bits };
 }
@@ -68,24 +65,26 @@ const BELOW = 0.2;
 /** Where more places than this seem crossed out, it is ruling. */
 const MOST = 0.5;
 
-/** How far down courses of every slope are, from so far before where they begin up to so far behind. */
+/** How far down courses of every slope are, in pixels of a page, from so far before where they begin up to so far behind. */
 interface Courses {
 	readonly before: number;
 	readonly behind: number;
-	readonly falls: readonly Int16Array[];
+	/** Of the page. */
+	readonly width: number;
+	readonly falls: readonly Int32Array[];
 }
-let known: Courses = { before: 0, behind: 0, falls: [] };
+let known: Courses = { before: 0, behind: 0, width: 0, falls: [] };
 
-function coursesFor(before: number, behind: number): Courses {
-	if (known.before >= before && known.behind >= behind) return known;
+function coursesFor(before: number, behind: number, width: number): Courses {
+	if (known.before >= before && known.behind >= behind && known.width === width) return known;
 	const far = { before: Math.max(before, known.before), behind: Math.max(behind, known.behind) };
 	const falls = Array.from({ length: 2 * SLOPES + 1 }, (_, s) => {
 		const slope = STEEPEST * (s / SLOPES - 1);
-		const fall = new Int16Array(far.before + far.behind + 1);
-		for (let k = 0; k < fall.length; k++) fall[k] = Math.round(slope * (k - far.before));
+		const fall = new Int32Array(far.before + far.behind + 1);
+		for (let k = 0; k < fall.length; k++) fall[k] = width * Math.round(slope * (k - far.before));
 		return fall;
 	});
-	return (known = { ...far, falls });
+	return (known = { ...far, width, falls });
 }
 
 /**
@@ -96,7 +95,7 @@ function coursesFor(before: number, behind: number): Courses {
  * @param stroke usual width of a stroke in pixels
  */
 export function strokeThrough(
-	{ width, height, bits }: StrokeField,
+	{ width, bits }: StrokeField,
 	[x0, y0, , y1]: Box,
 	letter: number,
 	stroke: number
@@ -107,29 +106,29 @@ export function strokeThrough(
 	const to = Math.min(width, Math.round(x0 + LONGEST * unit));
 	const gap = Math.max(2, GAP * unit);
 	const clear = Math.ceil(1.5 * stroke);
-	const lastRow = height + 2 * OUTSIDE - 1;
-	const bitsAt = (x: number, y: number) => bits[Math.max(0, Math.min(lastRow, y + OUTSIDE)) * width + x]!;
 	const beginsBefore = Math.min(to, x0 + BEGINS * unit);
 	const [gapEnd, again] = [FAINT_GAP * unit, AGAIN * unit];
 	let best: number | null = null;
 	let longest = SHORT * unit;
 	const middle = Math.round(x0);
-	const { before, falls } = coursesFor(middle - from, Math.max(0, to - middle));
+	const { before, falls } = coursesFor(middle - from, Math.max(0, to - middle), width);
+	const shift = before - middle;
+	const above = Math.floor(unit);
 	for (let y = Math.round(y0 + MIDDLE[0] * (y1 - y0)); y <= y0 + MIDDLE[1] * (y1 - y0); y++) {
+		const row = (y + OUTSIDE) * width;
 		for (const fall of falls) {
-			const at = (x: number) => y + fall[x - middle + before]!;
 			let begin = from;
-			while (begin < beginsBefore && !(bitsAt(begin, at(begin)) & NEAR_INK)) begin++;
+			while (begin < beginsBefore && !(bits[row + fall[begin + shift]! + begin]! & NEAR_INK)) begin++;
 			let [end, last, run] = [begin, begin, begin];
 			for (let x = begin; x < to; x++) {
-				const here = bitsAt(x, at(x));
+				const here = bits[row + fall[x + shift]! + x]!;
 				if (here & NEAR_INK) {
 					if (x - last > gap) run = x;
 					last = x;
 					if (run === begin || x - run >= again) end = x + 1;
 				} else if (x - last > gap && (x - end > gapEnd || !(here & NEAR_FAINT))) break;
 			}
-			if (end - begin > longest && crossesOut(begin, end, at)) {
+			if (end - begin > longest && crossesOut(begin, end, row, fall)) {
 				longest = end - begin;
 				best = end;
 			}
@@ -138,32 +137,33 @@ export function strokeThrough(
 	return best;
 
 	/** Whether a stroke is one along its course, with letters on both sides, and is none of a letter. */
-	function crossesOut(begin: number, end: number, at: (x: number) => number): boolean {
+	function crossesOut(begin: number, end: number, row: number, fall: Int32Array): boolean {
 		const length = end - begin;
+		const at = (x: number) => row + fall[x + shift]! + x;
 		let seen = 0;
-		for (let x = begin; x < end; x++) seen += bitsAt(x, at(x)) & NEAR_INK;
+		for (let x = begin; x < end; x++) seen += bits[at(x)]! & NEAR_INK;
 		if (seen < SEEN * length) return false;
+		/** How far down the box's own ink is looked for. */
+		const under = (i: number) => Math.min(above, Math.ceil(y1) - 1 - (Math.floor(i / width) - OUTSIDE));
 		let [through, below] = [0, 0];
 		for (let x = begin; x < end; x++) {
-			const under = isBelow(x, at(x), y1);
-			through += Number(under || isAbove(x, at(x)) || isBelow(x, at(x), height));
-			below += Number(under);
+			const i = at(x);
+			const isUnder = hasInk(i, width, under(i));
+			through += Number(isUnder || hasInk(i, -width, above) || hasInk(i, width, above));
+			below += Number(isUnder);
 		}
 		if (through < THROUGH * length || below < BELOW * length) return false;
 		if (length >= SHORTEST * unit) return true;
 		for (let k = 0; k < STICKS_OUT * unit; k++) {
 			for (const x of [begin + k, end - 1 - k]) {
-				if (isAbove(x, at(x)) || isBelow(x, at(x), y1)) return false;
+				if (hasInk(at(x), -width, above) || hasInk(at(x), width, under(at(x)))) return false;
 			}
 		}
 		return true;
 	}
-	function isAbove(x: number, y: number): boolean {
-		for (let d = clear; d <= unit; d++) if (bitsAt(x, y - d) & INK) return true;
-		return false;
-	}
-	function isBelow(x: number, y: number, most: number): boolean {
-		for (let d = clear; d <= unit && y + d < most; d++) if (bitsAt(x, y + d) & INK) return true;
+	/** Whether there is ink from where a stroke is clear of itself up to so many rows on. */
+	function hasInk(i: number, step: number, rows: number): boolean {
+		for (let d = clear; d <= rows; d++) if (bits[i + d * step]! & INK) return true;
 		return false;
 	}
 }

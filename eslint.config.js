@@ -13,6 +13,7 @@ export default ts.config(
 			'data/',
 			'test-results/',
 			'playwright-report/',
+			'src/lib/core/kernels/signatures.d.ts',
 			// AssemblyScript has types and operators of its own.
 			'src/lib/core/kernels/assembly/'
 		]

@@ -42,3 +42,21 @@ export function components(
 	}
 	return { list, labels };
 }
+
+/**
+ * Visits every pixel of one group, in the order in which they lie.
+ *
+ * @param labels as `components` gives them, of a picture `width` wide
+ * @param index of the group in the list
+ */
+export function eachPixelOf(
+	{ x0, y0, x1, y1 }: Component,
+	index: number,
+	labels: Int32Array,
+	width: number,
+	visit: (i: number) => void
+): void {
+	for (let y = y0; y < y1; y++) {
+		for (let i = y * width + x0; i < y * width + x1; i++) if (labels[i] === index + 1) visit(i);
+	}
+}

@@ -1,7 +1,7 @@
 import { writingMask, type WritingMask } from '../legibility/writingMask';
 import { countInk } from '../raster/below';
 import { broad, thicknessOf } from '../raster/broad';
-import { components, type Component } from '../raster/components';
+import { components, eachPixelOf, type Component } from '../raster/components';
 import { eachInk } from '../raster/eachInk';
 import { halve } from '../raster/halve';
 import { median, percentile } from '../raster/percentile';
@@ -249,10 +249,7 @@ function withGroups(
 ): Uint8Array {
 	const out = ink.slice();
 	list.forEach((group, k) => {
-		if (!isChosen(group, k)) return;
-		for (let y = group.y0; y < group.y1; y++) {
-			for (let i = y * width + group.x0; i < y * width + group.x1; i++) if (labels[i] === k + 1) out[i] = 1;
-		}
+		if (isChosen(group, k)) eachPixelOf(group, k, labels, width, (i) => (out[i] = 1));
 	});
 	return out;
 }

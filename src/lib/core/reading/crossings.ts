@@ -1,4 +1,4 @@
-import type { Component } from '../raster/components';
+import { eachPixelOf, type Component } from '../raster/components';
 import { eachInk } from '../raster/eachInk';
 import type { Plane } from '../raster/picture';
 import { strokeWidth } from '../tone/strokeWidth';
@@ -34,11 +34,7 @@ export function withoutCrossings(
 		groups.list.forEach((group, k) => {
 			if (isLeft[k] || !isOne(group) || !goesOn(group, page, arm)) return;
 			isLeft[k] = true;
-			for (let y = group.y0; y < group.y1; y++) {
-				for (let i = y * page.width + group.x0; i < y * page.width + group.x1; i++) {
-					if (groups.labels[i] === k + 1) ink[i] = 0;
-				}
-			}
+			eachPixelOf(group, k, groups.labels, page.width, (i) => (ink[i] = 0));
 		});
 	clear((group) => size(group) <= SPECK * millimetre);
 	const stroke = strokeWidth(ink, page.width, page.height);

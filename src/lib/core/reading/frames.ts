@@ -1,4 +1,4 @@
-import { components, type Component } from '../raster/components';
+import { components, eachPixelOf, type Component } from '../raster/components';
 import { enclosedPapers } from './enclosed';
 import { frameCourse } from './frameCourse';
 import type { Box } from './pieces';
@@ -180,9 +180,7 @@ export function findFrames(
 		}
 		if (covered < 0.45 * w) return null;
 		const pixels: number[] = [];
-		for (let y = c.y0; y < c.y1; y++) {
-			for (let x = c.x0; x < c.x1; x++) if (labels[y * width + x] === n + 1) pixels.push(y * width + x);
-		}
+		eachPixelOf(c, n, labels, width, (i) => pixels.push(i));
 		return { kind: 'under', inside: box, pixels };
 	}
 }

@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { onMount, untrack } from 'svelte';
 	import { page } from '$app/state';
-	import { InlineNotification } from 'carbon-components-svelte';
 	import { TASKS, type Task } from '$lib/core/rules/finding';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { setPacket, setUploads } from '$lib/ui/packet/context';
@@ -22,6 +21,7 @@
 	import Countdown from '$lib/ui/frame/Countdown.svelte';
 	import FindWords from '$lib/ui/frame/FindWords.svelte';
 	import Keys from '$lib/ui/frame/Keys.svelte';
+	import Notices from '$lib/ui/frame/Notices.svelte';
 	import PacketLog from '$lib/ui/frame/PacketLog.svelte';
 
 	let { data, children } = $props();
@@ -170,22 +170,7 @@
 	</nav>
 	<div class="tour"><TourBar /></div>
 	<main class:map={task === 'map'}>
-		{#if store.notice}
-			<InlineNotification
-				kind="warning"
-				lowContrast
-				title={store.notice}
-				on:close={() => (store.notice = null)}
-			/>
-		{/if}
-		{#if store.done}
-			<InlineNotification
-				kind="success"
-				lowContrast
-				title={store.done}
-				on:close={() => (store.done = null)}
-			/>
-		{/if}
+		<Notices {store} />
 		<Troubles />
 		{@render children()}
 	</main>

@@ -10,6 +10,7 @@
 	import { asPacket, cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
 	import { heapsOf, isNamed, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
 	import Keys from '$lib/ui/frame/Keys.svelte';
+	import Notices from '$lib/ui/frame/Notices.svelte';
 	import TopBar from '$lib/ui/frame/TopBar.svelte';
 	import { setPacket } from '$lib/ui/packet/context';
 	import { PacketStore } from '$lib/ui/packet/packetStore.svelte';
@@ -264,14 +265,7 @@
 		tabindex="-1"
 		{@attach chosenFiles(take)}
 	/>
-	{#if store.notice}
-		<InlineNotification
-			kind="warning"
-			lowContrast
-			title={store.notice}
-			on:close={() => (store.notice = null)}
-		/>
-	{/if}
+	<Notices {store} />
 	<Troubles />
 	{#if total === 0 && uploads.lines.length === 0}
 		<div class="empty">

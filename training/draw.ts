@@ -14,6 +14,8 @@ const FIRST_SEED: Readonly<Record<Part, number>> = {
 
 /** Hands that one share of the training part is of: going to and fro between more takes most of the time. */
 const HANDS_IN_SHARE = 30;
+/** Of what is trained on, so much is in hands that nobody has; others are judged in hands that somebody drew. */
+const INVENTED = 0.45;
 
 /**
  * Draws pieces of writing into FOLDER/PART-N.bin (their grey levels, one after the other) and PART-N.json (for each:
@@ -30,7 +32,12 @@ export function drawSamples(folder: string, part: Part, count: number, share: nu
 	const index: (readonly [number, number, string])[] = [];
 	let at = 0;
 	for (let i = 0; i < count; i++) {
-		const { crop, text } = drawSample(new Random(first + i), hands, digits);
+		const { crop, text } = drawSample(
+			new Random(first + i),
+			hands,
+			digits,
+			part === 'training' ? INVENTED : 0
+		);
 		writeSync(file, crop.data);
 		index.push([at, crop.width, text]);
 		at += crop.data.length;

@@ -5,6 +5,7 @@ import { Random } from '../demo/generator/random';
 import type { Plane } from '../src/lib/core/raster/picture';
 import { shortText } from '../src/lib/core/reading/shortAlphabet';
 import { MOST_WIDTH, shortCrop, SHORT_HEIGHT } from '../src/lib/core/reading/shortCrop';
+import { inventHand } from './inventedHand';
 import { someWriting, type Writing } from './strings';
 
 export interface Sample {
@@ -22,11 +23,16 @@ const MIXED_OF = 6;
 /** One canvas for all: what canvases hold is not given back fast enough. */
 const SHEET = createCanvas(3200, 200);
 
-/** One piece of writing as it may be cut out of a prepared page. */
+/**
+ * One piece of writing as it may be cut out of a prepared page.
+ *
+ * @param invented chance that it is in a hand that nobody has
+ */
 export function drawSample(
 	random: Random,
 	hands: readonly Hand[],
 	digits: readonly (readonly DigitShape[])[],
+	invented = 0,
 	writing: Writing = someWriting(random)
 ): Sample {
 	const hand = random.pick(hands);
@@ -35,7 +41,11 @@ export function drawSample(
 	const mixed = Array.from({ length: random.chance(MIXED) ? MIXED_OF : 0 }, () => random.pick(hands)).map(
 		({ family, scale }) => ({ family, scale: scale / hand.scale })
 	);
-	const manner = mixed.length > 0 ? { ...steady, mixed } : steady;
+	const drawn =
+		invented > 0 && random.chance(invented)
+			? Array.from({ length: mixed.length > 0 ? MIXED_OF / 2 : 1 }, () => inventHand(random, hand.scale))
+			: null;
+	const manner = { ...steady, ...(mixed.length > 0 && { mixed }), ...(drawn && { drawn }) };
 	const ink = inkOf(random);
 	const width = Math.min(SHEET.width, Math.ceil((writing.text.length + 6) * 0.9 * size) + 80);
 	const height = Math.ceil(4.2 * size);

@@ -1,7 +1,7 @@
-import { createCanvas } from '@napi-rs/canvas';
+import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
 import { describe, expect, it } from 'vitest';
 import { hands } from './hands';
-import { someManner, writeByLetter, type DigitShape, type Letter } from './penman';
+import { someManner, writeByLetter, type DigitShape, type DrawnHand, type Letter } from './penman';
 import { Random } from './random';
 
 const [WIDTH, HEIGHT] = [900, 140];
@@ -9,14 +9,15 @@ const [WIDTH, HEIGHT] = [900, 140];
 function written(
 	text: string,
 	digits: DigitShape[][] | null,
-	seed = 5
+	seed = 5,
+	drawn?: readonly DrawnHand[]
 ): { letters: Letter[]; ink: number[] } {
 	const c = createCanvas(WIDTH, HEIGHT).getContext('2d');
 	c.fillStyle = '#fff';
 	c.fillRect(0, 0, WIDTH, HEIGHT);
 	const random = new Random(seed);
 	const { family, scale } = hands()[2]!;
-	const manner = { ...someManner(random, digits), slant: 0, unevenness: 0.3 };
+	const manner = { ...someManner(random, digits), slant: 0, unevenness: 0.3, ...(drawn && { drawn }) };
 	const letters = writeByLetter(c, text, [40, 90], 60 * scale, family, 'rgba(0,0,0,1)', manner, random);
 	const { data } = c.getImageData(0, 0, WIDTH, HEIGHT);
 	// Ink in each column.
@@ -55,6 +56,22 @@ describe('a writer', () => {
 			expect(Math.max(...ink.slice(Math.round(x0), middle))).toBeGreaterThan(20);
 			expect(Math.max(...ink.slice(middle + 2, Math.round(x1)))).toBe(0);
 		}
+	});
+
+	it('writes in a hand that is drawn, and what that has no strokes for in the font', () => {
+		const square = (c: SKRSContext2D, character: string, size: number) => {
+			if (character !== 'a') return null;
+			c.fillRect(0, -size / 2, size / 2, size / 2);
+			return size;
+		};
+		const { letters, ink } = written('ab', null, 5, [{ draw: square }]);
+		const [a, b] = letters as [Letter, Letter];
+		const high = ink.slice(Math.round(a.x0) + 3, Math.round((a.x0 + a.x1) / 2) - 3);
+		expect(Math.min(...high)).toBeGreaterThan(0.8 * Math.max(...high));
+		expect(a.x1 - a.x0).toBeGreaterThan(1.5 * (b.x1 - b.x0));
+		const other = ink.slice(Math.round(b.x0), Math.round(b.x1));
+		expect(Math.max(...other)).toBeGreaterThan(0);
+		expect(Math.min(...other.slice(2, -2))).toBeLessThan(0.5 * Math.max(...other));
 	});
 
 	it('writes the same again from the same seed, and otherwise from another', () => {

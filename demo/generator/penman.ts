@@ -24,6 +24,19 @@ export interface Manner {
 	readonly digits: readonly (readonly DigitShape[])[] | null;
 	/** Fonts of which each letter is taken from one, by chance; `scale`: their size as a part of the writer's own. */
 	readonly mixed?: readonly { readonly family: string; readonly scale: number }[];
+	/** Hands without a font: each letter is of one of them, by chance, or of those mixed in. */
+	readonly drawn?: readonly DrawnHand[];
+}
+
+/** A hand that is drawn stroke by stroke. */
+export interface DrawnHand {
+	/**
+	 * Draws a character with its base line's beginning at the origin, in the canvas's stroke colour.
+	 *
+	 * @param size as a font's, in pixels
+	 * @returns the width that it takes in pixels; null, and nothing drawn, where this hand has none
+	 */
+	draw(c: SKRSContext2D, character: string, size: number, random: Random): number | null;
 }
 
 /** One letter and where it came to lie, in pixels. */
@@ -79,7 +92,7 @@ export function writeByLetter(
 		c.translate(at, y + drift);
 		c.rotate(0.02 * u * random.normal());
 		c.transform(1, 0, -slant + 0.03 * u * random.normal(), 1, 0, 0);
-		let width: number;
+		let width: number | null = null;
 		const shapes = digits && character >= '0' && character <= '9' ? digits[Number(character)] : undefined;
 		if (shapes) {
 			const height = c.measureText('5').actualBoundingBoxAscent * random.between(0.88, 1.15);
@@ -89,7 +102,10 @@ export function writeByLetter(
 			c.scale(width / shape.width, height / shape.height);
 			c.fill(outlineOf(shape, random.between(0.35, 0.6)));
 			width += 0.12 * size;
-		} else {
+		} else if (manner.drawn && !(mixed && random.chance(0.5))) {
+			width = random.pick(manner.drawn).draw(c, character, own, random);
+		}
+		if (width === null) {
 			c.fillText(character, 0, 0);
 			if (weight > 0) {
 				c.lineWidth = weight * size;

@@ -2,14 +2,16 @@ import { flattenLevel } from '$lib/core/page/levelLines';
 import { pageSize } from '$lib/core/page/pageSize';
 import { turnCorners } from '$lib/core/sheet/turn';
 import type { Picture } from '$lib/core/raster/picture';
-import { finish } from '$lib/core/tone/finish';
+import { finish, type FinishedPage } from '$lib/core/tone/finish';
+import { heldBy, type Tone } from '$lib/core/tone/tone';
+import { finishedPage } from '$lib/core/page/finishedPage';
 import { refineSides } from '$lib/core/sheet/refineSides';
 import type { Quadrilateral } from '$lib/core/sheet/geometry';
 import { halve } from '$lib/core/raster/halve';
 import { paperNoise } from '$lib/core/legibility/paperNoise';
 import { writingMask } from '$lib/core/legibility/writingMask';
 import { blackAndWhite } from '$lib/core/tone/blackAndWhite';
-import { evenLight } from '$lib/core/tone/evenLight';
+import { evenGrey, evenLight } from '$lib/core/tone/evenLight';
 import { findFills } from '$lib/core/tone/fills';
 import { estimateIllumination } from '$lib/core/tone/illumination';
 import { measureTones } from '$lib/core/tone/suggestTone';
@@ -84,7 +86,7 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	const height = Math.max(8, Math.round(whole.height * shrink));
 	const upright = turnCorners(corners, request.turn);
 	const { flat } = flattenLevel(source, upright, { width, height }, request.level);
-	const done = request.tone ? finish(flat, request.tone, whole.dotsPerInch * shrink) : null;
+	const done = request.tone ? inTone(flat, request.tone, whole.dotsPerInch * shrink) : null;
 	const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
 	if (done && done.holds !== 'colours') {
 		for (let i = 0, p = 0; p < rgba.length; i++, p += 4) {
@@ -99,4 +101,10 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 		}
 	}
 	return { id: request.id, image: new ImageData(rgba, width, height), paper: whole.paper };
+}
+
+function inTone(flat: Picture, tone: Tone, dotsPerInch: number): FinishedPage {
+	if (heldBy(tone.name) !== 'ink') return finish(flat, tone, dotsPerInch);
+	const even = { grey: evenGrey(flat, estimateIllumination(flat)) };
+	return finishedPage(flat, tone, dotsPerInch, even, paperNoise(flat));
 }

@@ -346,7 +346,11 @@ describe('rules', () => {
 			legibility: { score: 0.5, verdict: 'doubtful', reasons: [], profile: [], places: [] }
 		});
 		const input = { evidence: { ...INPUT.evidence, b: doubtful } };
-		expect(finding('legibility', input).level).toBe('clear');
+		expect(finding('legibility', input)).toMatchObject({
+			level: 'clear',
+			message: 'Well enough for this assignment; page 2 could read better'
+		});
+		expect(finding('legibility', {}).message).toBe('Every page reads well enough');
 		expect(finding('legibility', { ...input, ...sheet({ legibility: 'clear' }) }).level).toBe('look');
 		expect(finding('legibility', { evidence: { a: evidence(), c: evidence() } })).toMatchObject({
 			level: 'open',

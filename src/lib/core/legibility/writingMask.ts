@@ -43,10 +43,7 @@ const FOLLOWED_DEVIATIONS = 2.5;
  */
 export function writingMask(grey: Plane, noise: number): WritingMask {
 	const { width, height } = grey;
-	const dark = below(grey, 252 - Math.max(LEAST_DARK, DARK_DEVIATIONS * noise));
-	const followed = below(grey, 252 - Math.max(LEAST_DARK, FOLLOWED_DEVIATIONS * noise));
-	clearRim(dark, width, height);
-	const { mask, ruling } = withoutRuling(grey, dark, followed);
+	const { dark, mask, ruling } = marksOn(grey, noise);
 	const marked = countInk(mask);
 	dropFaint(mask, grey, 2);
 	const faint = marked > 0 ? 1 - countInk(mask) / marked : 0;
@@ -57,6 +54,20 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	const bare = rules !== null;
 	const ruled = bare && countInk(dark) > RULED * dark.length;
 	return { width, height, data: mask, coverage, ruling, faint, bare, ruled, rules };
+}
+
+/**
+ * All that is darker than the paper's own noise (`dark`), and that without long straight lines (`mask`): also what is much
+ * fainter than the rest, as pencil beside a pen is, and writing that shows through.
+ */
+export function marksOn(
+	grey: Plane,
+	noise: number
+): { readonly dark: Uint8Array; readonly mask: Uint8Array; readonly ruling: number } {
+	const dark = below(grey, 252 - Math.max(LEAST_DARK, DARK_DEVIATIONS * noise));
+	const followed = below(grey, 252 - Math.max(LEAST_DARK, FOLLOWED_DEVIATIONS * noise));
+	clearRim(dark, grey.width, grey.height);
+	return { dark, ...withoutRuling(grey, dark, followed) };
 }
 
 /** The paper's own edge and what lies beyond it show along the rim of the best outline. */

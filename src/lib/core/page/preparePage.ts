@@ -7,6 +7,7 @@ import { coverageInEvenLight } from '../legibility/shadowEdges';
 import { withoutRims } from '../legibility/withoutRims';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
+import { finishedPage } from './finishedPage';
 import { evenlyLit, flattenLevel, leanInside } from './levelLines';
 import { pageSize, RESOLUTION } from './pageSize';
 import { layStrips } from '../marks/layStrips';
@@ -22,7 +23,7 @@ import type { PaperName } from '../sheet/paperSize';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
 import { evenGrey, evenLight } from '../tone/evenLight';
 import { findFills } from '../tone/fills';
-import { finish, keepsFills, type FinishedPage } from '../tone/finish';
+import { keepsFills, type FinishedPage } from '../tone/finish';
 import { estimateIllumination } from '../tone/illumination';
 import { heldBy, type Tone } from '../tone/tone';
 import { isTwoTone } from '../tone/twoTone';
@@ -158,11 +159,11 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const toneLight = fills && keepsFills(settings.tone) ? fills.light : light;
 	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, toneLight) : { grey: evenGrey(flat, toneLight) };
-	const finished = finish(flat, settings.tone, size.dotsPerInch, even, isTwoTone(picture));
+	const noise = paperNoise(flat);
+	const finished = finishedPage(flat, settings.tone, size.dotsPerInch, even, noise, isTwoTone(picture));
 	// Writing is looked for as if fills were shadow: on them it is seen as well as beside.
 	const grey = toneLight === light ? even.grey : evenGrey(flat, light);
 	const toned = performance.now();
-	const noise = paperNoise(flat);
 	// Averaging four pixels halves their noise.
 	const seen = writingMask(halve(grey), noise / 2);
 	const faint = seen.coverage < BLANK_COVERAGE ? faintWriting(flat, light, noise, seen.rules) : null;

@@ -9,12 +9,13 @@ export function legibility({ sheet, packet, evidence }: PagesInput): Finding {
 	const waiting: number[] = [];
 	const broken: number[] = [];
 	const weak: { position: number; page: string; score: number }[] = [];
+	const doubtful: number[] = [];
 	packet.strip.forEach((page, i) => {
 		const facts = evidence[page]?.prepared;
 		if (!facts) (evidence[page]?.problem ? broken : waiting).push(i + 1);
 		else if (!facts.blank && VERDICTS.indexOf(facts.legibility.verdict) < bar) {
 			weak.push({ position: i + 1, page, score: facts.legibility.score });
-		}
+		} else if (!facts.blank && facts.legibility.verdict === 'doubtful') doubtful.push(i + 1);
 	});
 	if (broken.length > 0) {
 		const which = broken.length === 1 ? 'it' : 'them';
@@ -49,5 +50,9 @@ export function legibility({ sheet, packet, evidence }: PagesInput): Finding {
 			pages: waiting
 		};
 	}
-	return { rule: 'legibility', level: 'clear', message: 'Every page reads well enough', pages: [] };
+	const message =
+		doubtful.length === 0
+			? 'Every page reads well enough'
+			: `Well enough for this assignment; ${namePages(doubtful)} could read better`;
+	return { rule: 'legibility', level: 'clear', message, pages: [] };
 }

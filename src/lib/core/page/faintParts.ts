@@ -1,4 +1,5 @@
 import { marksOn } from '../legibility/writingMask';
+import { around } from '../raster/around';
 import { components, eachPixelOf, type Component } from '../raster/components';
 import { eachInk } from '../raster/eachInk';
 import { halve } from '../raster/halve';
@@ -160,25 +161,6 @@ function touches({ group, index }: Mark, labels: Int32Array, width: number, near
 	let is = false;
 	eachPixelOf(group, index, labels, width, (i) => (is ||= near[i] === 1));
 	return is;
-}
-
-/** What lies within so many pixels of something, across and down. */
-function around(mask: Uint8Array, width: number, height: number, reach: number): Uint8Array {
-	const across = new Uint8Array(mask.length);
-	for (let i = 0; i < mask.length; i++) {
-		if (!mask[i]) continue;
-		const x = i % width;
-		across.fill(1, i - Math.min(x, reach), i + Math.min(width - 1 - x, reach) + 1);
-	}
-	const out = new Uint8Array(mask.length);
-	for (let i = 0; i < mask.length; i++) {
-		if (!across[i]) continue;
-		for (let d = -reach; d <= reach; d++) {
-			const at = i + d * width;
-			if (at >= 0 && at < out.length) out[at] = 1;
-		}
-	}
-	return out;
 }
 
 /** A page that is bare but at a mask of half its size. */

@@ -22,7 +22,6 @@ const OUTSIDE = 2;
 /** A page as strokes are looked for on it: for every pixel the bits above, with `OUTSIDE` rows more on both sides. */
 export interface StrokeField {
 	readonly width: number;
-	readonly height: number;
 	readonly bits: Uint8Array;
 }
 
@@ -37,7 +36,7 @@ export function strokeField({ width, height, labels, grey }: InkField): StrokeFi
 		bits[to]! |= isInk ? near | INK : near;
 		bits[to + width]! |= near;
 	}
-	return { width, height, bits };
+	return { width, bits };
 }
 
 /** Lengths in heights of a letter: of the shortest stroke that crosses a word out, and how far in it may begin. */

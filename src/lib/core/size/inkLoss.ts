@@ -1,4 +1,5 @@
 import type { WritingMask } from '../legibility/writingMask';
+import { around } from '../raster/around';
 import type { Plane } from '../raster/picture';
 
 /** Side of a tile in pixels: about a word at 200 dots an inch. */
@@ -21,16 +22,7 @@ export function besideWriting(
 	mask: Pick<WritingMask, 'width' | 'height' | 'data'>,
 	{ width, height }: Size
 ): Uint8Array {
-	const wide = new Uint8Array(mask.data.length);
-	for (let y = 0; y < mask.height; y++) {
-		for (let x = 0; x < mask.width; x++) {
-			if (!mask.data[y * mask.width + x]) continue;
-			for (let v = Math.max(0, y - BESIDE); v <= Math.min(mask.height - 1, y + BESIDE); v++) {
-				const row = v * mask.width;
-				wide.fill(1, row + Math.max(0, x - BESIDE), row + Math.min(mask.width, x + BESIDE + 1));
-			}
-		}
-	}
+	const wide = around(mask.data, mask.width, mask.height, BESIDE);
 	const near = new Uint8Array(width * height);
 	for (let y = 0; y < height; y++) {
 		const row = Math.min(mask.height - 1, y >> 1) * mask.width;

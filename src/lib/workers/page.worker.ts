@@ -2,15 +2,16 @@ import { flattenLevel } from '$lib/core/page/levelLines';
 import { pageSize } from '$lib/core/page/pageSize';
 import { turnCorners } from '$lib/core/sheet/turn';
 import type { Picture } from '$lib/core/raster/picture';
-import { finish, type FinishedPage } from '$lib/core/tone/finish';
-import { heldBy, type Tone } from '$lib/core/tone/tone';
+import { finish, greyOf, type FinishedPage } from '$lib/core/tone/finish';
+import { DEFAULT_TONE, heldBy, type Tone } from '$lib/core/tone/tone';
 import { finishedPage } from '$lib/core/page/finishedPage';
 import { refineSides } from '$lib/core/sheet/refineSides';
 import type { Quadrilateral } from '$lib/core/sheet/geometry';
 import { halve } from '$lib/core/raster/halve';
+import { measureLegibility } from '$lib/core/legibility/measureLegibility';
 import { paperNoise } from '$lib/core/legibility/paperNoise';
+import { withoutRims } from '$lib/core/legibility/withoutRims';
 import { writingMask } from '$lib/core/legibility/writingMask';
-import { blackAndWhite } from '$lib/core/tone/blackAndWhite';
 import { evenGrey, evenLight } from '$lib/core/tone/evenLight';
 import { findFills } from '$lib/core/tone/fills';
 import { estimateIllumination } from '$lib/core/tone/illumination';
@@ -70,10 +71,26 @@ async function snapped({ id, url, pictureWidth, corners, fixed }: SnapRequest): 
 async function measured({ id, url, dotsPerInch, score }: TonesRequest): Promise<PreviewAnswer> {
 	const flat = await picture(url);
 	const light = estimateIllumination(flat);
+	const fills = findFills(flat, light);
 	const even = evenLight(flat, light);
-	const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
-	const binary = blackAndWhite(even.grey, dotsPerInch);
-	return { id, measures: measureTones(even, binary, writing, score, findFills(flat, light)) };
+	const noise = paperNoise(flat);
+	const writing = writingMask(halve(even.grey), noise / 2);
+	const tone = { ...DEFAULT_TONE, name: 'black-and-white' } as const;
+	const binary = greyOf(finishedPage(flat, tone, dotsPerInch, even, noise));
+	const inInk = measureLegibility({
+		grey: even.grey,
+		writing: fills ? withoutRims(writing, fills.rims) : writing,
+		sourceDotsPerInch: dotsPerInch,
+		dotsPerInch,
+		flat,
+		light: (fills?.light ?? light).green,
+		noise,
+		cutOff: false,
+		binary
+	});
+	const left = inInk.inGreys ? inInk.score / inInk.inGreys : 1;
+	const reads = { greys: score, ink: score * left };
+	return { id, measures: measureTones(even, binary, writing, reads, fills) };
 }
 
 async function answer(request: PreviewRequest): Promise<PreviewAnswer> {

@@ -44,7 +44,7 @@ export interface TonesWish {
 	/** The page as photographed, flattened, at full size. */
 	readonly url: string;
 	readonly dotsPerInch: number;
-	/** Its legibility, 0 to 1. */
+	/** Its legibility in greys, 0 to 1. */
 	readonly score: number;
 }
 

@@ -13,6 +13,10 @@ const WORDS: Readonly<Record<LegibilityReason, readonly [what: string, advice: s
 	shadow: ['a shadow lies on it', 'photograph from the other side of the lamp'],
 	'cut-off': ['part of the sheet is outside the picture', 'photograph again with all four corners in it'],
 	'no-writing': ['no writing was found on it', 'see whether it is a page, and the right side of it'],
+	'lost-strokes': [
+		'black and white loses part of the writing',
+		'take another tone if the rule sheet allows one, or a heavier ink weight'
+	],
 	'show-through': ['writing from the back shows through', 'lay a dark sheet under it']
 };
 

@@ -144,16 +144,19 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 	return {
 		...measured,
 		score,
-		verdict: isFaint(measured) && score >= CLEAR ? 'doubtful' : verdictOf(score),
+		verdict: staysDoubtful(measured) && score >= CLEAR ? 'doubtful' : verdictOf(score),
 		reasons: measured.reasons.filter((reason) => score < READS_WELL || !HARMLESS.includes(reason)),
 		profile: profile.map(round),
 		...(letters > 0 ? { readRight: Math.round(100 * right) / 100 } : {})
 	};
 }
 
-/** Writing so faint that it tires people, however well machines still read it. */
-function isFaint({ verdict, reasons }: Legibility): boolean {
-	return verdict !== 'clear' && reasons.includes('low-contrast');
+/**
+ * Writing so faint that it tires people, however well machines still read it; or a part of it is gone in black and white,
+ * of which whoever reads the rest knows nothing.
+ */
+function staysDoubtful({ verdict, reasons }: Legibility): boolean {
+	return verdict !== 'clear' && (reasons.includes('low-contrast') || reasons.includes('lost-strokes'));
 }
 
 /** Of a page's bands as of its tiles: mostly their mean, and partly the worst of them. */

@@ -5,7 +5,19 @@ import { hands } from '../../../../demo/generator/hands';
 import type { PhotographSpec } from '../../../../demo/generator/photograph';
 import type { PageSpec } from '../../../../demo/generator/writtenPage';
 import { preparePage } from '../page/preparePage';
+import { gaussianBlur } from '../raster/boxBlur';
+import { toFloat } from '../raster/floatPlane';
+import { luma } from '../raster/luma';
 import { blankPicture, type Picture } from '../raster/picture';
+import { wholePicture } from '../sheet/geometry';
+import type { ToneName } from '../tone/tone';
+import { paperNoise } from './paperNoise';
+import { measureLegibility } from './measureLegibility';
+import { writingMask } from './writingMask';
+import { halve } from '../raster/halve';
+import { blackAndWhite } from '../tone/blackAndWhite';
+import { evenGrey } from '../tone/evenLight';
+import { estimateIllumination } from '../tone/illumination';
 import { fuseRecognition } from './fuseRecognition';
 import { adviceFor, describeReasons, placeName } from './describe';
 import { CLEAR, PROFILE_ROWS, UNREADABLE, verdictOf, type Legibility, type WeakPlace } from './legibility';
@@ -48,6 +60,82 @@ function moved(picture: Picture, length: number): Picture {
 	}
 	return { ...picture, data: out };
 }
+
+describe('in black and white', () => {
+	const scan = testPage(3, { scale: 7, ruling: 'plain' }).picture;
+	const inTone = (picture: Picture, name: ToneName) =>
+		preparePage(picture, {
+			corners: wholePicture(picture.width, picture.height),
+			turn: 0,
+			tone: { ...tone, name }
+		}).facts.legibility;
+	/** From here down soft and fainter, as pencil that was rubbed. */
+	const rubbed = (picture: Picture, from: number): Picture => {
+		const { width, height } = picture;
+		const grey = luma(picture);
+		const soft = gaussianBlur(toFloat(grey), 3.5).data;
+		const data = new Uint8Array(3 * width * height);
+		for (let i = 0; i < width * height; i++) {
+			const isBelow = i >= from * height * width;
+			data.fill(isBelow ? 255 - 0.6 * (255 - soft[i]!) : grey.data[i]!, 3 * i, 3 * i + 3);
+		}
+		return { width, height, channels: 3, data };
+	};
+
+	it('a page reads as in greys while its strokes are there', () => {
+		const [greys, ink] = [inTone(scan, 'greyscale'), inTone(scan, 'black-and-white')];
+		expect(ink.verdict).toBe('clear');
+		expect(ink.reasons).not.toContain('lost-strokes');
+		expect(Math.abs(ink.score - greys.score)).toBeLessThan(0.02);
+		expect(greys.inGreys).toBeUndefined();
+	});
+
+	it('says that it loses strokes, where, and how the page would read in greys', () => {
+		const page = rubbed(scan, 0.25);
+		const [greys, ink] = [inTone(page, 'greyscale'), inTone(page, 'black-and-white')];
+		expect(greys.reasons).not.toContain('lost-strokes');
+		expect(ink.inGreys).toBe(greys.score);
+		expect(ink.score).toBeLessThan(greys.score);
+		expect(ink.reasons).toContain('lost-strokes');
+		expect(describeReasons(ink)).toContain('black and white loses part of the writing');
+		const lost = ink.places.filter((p) => p.reason === 'lost-strokes');
+		expect(lost.length).toBeGreaterThan(0);
+		for (const { top } of lost) expect(top).toBeGreaterThan(0.2);
+	});
+
+	it('is doubtful where a part is gone, and only there; of stains it makes no unreadable page', () => {
+		const light = estimateIllumination(scan);
+		const grey = evenGrey(scan, light);
+		const noise = paperNoise(scan);
+		const dotsPerInch = 7 * 25.4;
+		const without = (from: number) => {
+			const { data, ...size } = blackAndWhite(grey, dotsPerInch);
+			return measureLegibility({
+				grey,
+				writing: writingMask(halve(grey), noise / 2),
+				sourceDotsPerInch: dotsPerInch,
+				dotsPerInch,
+				flat: scan,
+				light: light.green,
+				noise,
+				cutOff: false,
+				binary: { ...size, data: data.map((v, i) => (i < from * data.length ? v : 255)) }
+			});
+		};
+		const [whole, upper, none] = [without(1), without(0.3), without(0)];
+		expect(whole.verdict).toBe('clear');
+		expect([upper.verdict, upper.reasons[0], upper.inGreys]).toEqual([
+			'doubtful',
+			'lost-strokes',
+			whole.score
+		]);
+		for (const [row, score] of upper.profile.entries()) {
+			if (row < 0.3 * PROFILE_ROWS - 1) expect(score).toBe(whole.profile[row]);
+			else if (row > 0.3 * PROFILE_ROWS && score >= 0) expect(score).toBeLessThan(CLEAR);
+		}
+		expect(none.verdict).toBe('doubtful');
+	});
+});
 
 describe('reasons', () => {
 	it('tells a moved camera from one out of focus', () => {
@@ -273,6 +361,11 @@ describe('after reading', () => {
 		expect(faint).toMatchObject({ verdict: 'doubtful', reasons: ['low-contrast'] });
 		// A pale line on a page that is clear all in all does not hold.
 		expect(fuseRecognition(page(0.9, ['low-contrast']), read(0.99)).legibility.verdict).toBe('clear');
+	});
+
+	it('what black and white has lost is not made good by reading the rest', () => {
+		const lost = fuseRecognition(page(0.6, ['lost-strokes']), read(0.99)).legibility;
+		expect(lost).toMatchObject({ verdict: 'doubtful', reasons: ['lost-strokes'] });
 	});
 
 	it('a blank page stays as it is', () => {

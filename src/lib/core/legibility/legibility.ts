@@ -9,6 +9,7 @@ export type LegibilityReason =
 	| 'shadow'
 	| 'cut-off'
 	| 'show-through'
+	| 'lost-strokes'
 	| 'no-writing';
 
 export const VERDICTS = ['unreadable', 'doubtful', 'clear'] as const;
@@ -19,6 +20,8 @@ export interface Legibility {
 	/** 0 to 1. */
 	readonly score: number;
 	readonly verdict: Verdict;
+	/** What the score would be in a tone that keeps greys; absent where black and white loses nothing. */
+	readonly inGreys?: number;
 	readonly reasons: readonly LegibilityReason[];
 	/** Score of each of PROFILE_ROWS equal bands from the top down; -1 where there is no writing. */
 	readonly profile: readonly number[];

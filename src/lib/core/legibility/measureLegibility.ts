@@ -1,6 +1,14 @@
 import type { FloatPlane, Picture, Plane } from '../raster/picture';
-import { CLEAR, PROFILE_ROWS, verdictOf, type Legibility, type LegibilityReason } from './legibility';
-import { glareOf, lightOf, measureTiles, TILE_COLUMNS, TILES, type TileMeasures } from './tiles';
+import { KEEPS } from '../tone/strokesKept';
+import {
+	CLEAR,
+	PROFILE_ROWS,
+	UNREADABLE,
+	verdictOf,
+	type Legibility,
+	type LegibilityReason
+} from './legibility';
+import { glareOf, keptInTiles, lightOf, measureTiles, TILE_COLUMNS, TILES, type TileMeasures } from './tiles';
 import { weakPlaces } from './weakPlaces';
 import type { WritingMask } from './writingMask';
 
@@ -20,6 +28,8 @@ export interface LegibilityInput {
 	/** Mean step of the file's quantisation; absent when it is not known. */
 	readonly quantisation?: number;
 	readonly cutOff: boolean;
+	/** The page in black and white, 0 for ink, where that is all that will be seen of it. */
+	readonly binary?: Plane;
 }
 
 // The next constants were fitted to the errors of the text reader on pages made worse step by step; see
@@ -54,6 +64,13 @@ const BURNT = 0.3;
 const SHADOW = 0.5;
 /** More of the marks on the page than this are fainter than its own ink: the other side shows through. */
 const SHOWS_THROUGH = 0.225;
+/** Half of the strokes gone is nothing left to read. */
+const NOTHING_KEPT = 0.5;
+/**
+ * Black and white takes away no more than this of a tile's letters. Stains and what shows through are lost as well, and
+ * pass for writing: that alone makes no page unreadable.
+ */
+const MOST_LOST = 0.45;
 /** Quantisation, at QUANTISATION_RESOLUTION, from which on a picture's blocks are seen on bare paper. */
 const VISIBLE_BLOCKS = 40;
 /** A page is no better than its weak fifth lets it be. */
@@ -75,11 +92,13 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 	const measures = measureTiles(input.grey, writing, input.dotsPerInch, input.noise);
 	const glare = glareOf(input.flat);
 	const light = lightOf(input.light);
+	const kept = input.binary ? keptInTiles(input.grey, writing, input.binary) : null;
 	const inkOnPage = measures.ink.reduce((sum, n) => sum + n, 0);
 	const least = LEAST_INK * inkOnPage;
 	const inked = measures.ink.reduce((sum, n) => sum + Number(n > least), 0);
 
 	const scores = new Float64Array(TILES).fill(-1);
+	const inGreys = new Float64Array(TILES).fill(-1);
 	const weight = new Float64Array(TILES);
 	const reasons: (LegibilityReason | null)[] = new Array<null>(TILES).fill(null);
 	const losses: Losses[] = [];
@@ -88,13 +107,17 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 		if (measures.ink[t]! <= least && !burnt) continue;
 		// What the lamp has burnt out counts as much as the writing around it.
 		weight[t] = burnt ? Math.max(measures.ink[t]!, inkOnPage / Math.max(1, inked)) : measures.ink[t]!;
-		const lost = lossesOn(t, measures, input, burnt ? glare[t]! : 0);
+		const lost: Losses = lossesOn(t, measures, input, burnt ? glare[t]! : 0);
 		const share = Object.values(lost).reduce((kept, loss) => kept * (1 - loss), 1);
 		const faint = measures.ink[t]! > least && measures.contrast[t]! < FAINT;
-		scores[t] = faint ? Math.min(share, FAINT_SCORE) : share;
-		losses[t] = faint
-			? { ...lost, 'low-contrast': Math.max(lost['low-contrast'] ?? 0, 1 - FAINT_SCORE) }
-			: lost;
+		const gone = kept ? lostWith(kept[t]!) : 0;
+		inGreys[t] = faint ? Math.min(share, FAINT_SCORE) : share;
+		scores[t] = inGreys[t]! * (1 - gone);
+		losses[t] = {
+			...lost,
+			...(faint ? { 'low-contrast': Math.max(lost['low-contrast'] ?? 0, 1 - FAINT_SCORE) } : {}),
+			...(gone > 0 ? { 'lost-strokes': gone } : {})
+		};
 		if (scores[t]! < CLEAR) reasons[t] = inShadow(worst(losses[t]!), light[t]!);
 	}
 	const total = weight.reduce((sum, w) => sum + w, 0);
@@ -108,10 +131,13 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 			places: []
 		};
 	}
-	const score = wholeScore(scores, weight);
+	const whole = wholeScore(inGreys, weight);
+	const score = Math.max(wholeScore(scores, weight), Math.min(whole, UNREADABLE));
+	const isLess = scores.some((s, t) => s < inGreys[t]!);
 	return {
-		score: Math.round(score * 1000) / 1000,
+		score: rounded(score),
 		verdict: verdictOf(score),
+		...(isLess ? { inGreys: rounded(whole) } : {}),
 		reasons: [
 			...pageReasons(reasons, losses, weight, score),
 			...(score > CLEAR ? seeThrough(input, light) : []),
@@ -122,6 +148,8 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 		places: weakPlaces(reasons, scores, weight)
 	};
 }
+
+const rounded = (score: number) => Math.round(score * 1000) / 1000;
 
 function lossesOn(
 	t: number,
@@ -152,6 +180,11 @@ function lossesOn(
 		'low-contrast': errors(needed / Math.max(0.005, contrast[t]!), CONTRAST_SPREAD),
 		glare: burnt
 	};
+}
+
+/** The share of letters lost in black and white, by the share of the writing that is still there. */
+function lostWith(kept: number): number {
+	return Math.max(0, Math.min(MOST_LOST, (KEEPS - kept) / (KEEPS - NOTHING_KEPT)));
 }
 
 /** The share of letters misread where a measure is this many times the one at which half of them are. */

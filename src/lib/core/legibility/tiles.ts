@@ -5,6 +5,7 @@ import { halve } from '../raster/halve';
 import { percentile } from '../raster/percentile';
 import type { FloatPlane, Picture, Plane } from '../raster/picture';
 import { PROFILE_ROWS } from './legibility';
+import { isKept } from '../tone/strokesKept';
 import type { WritingMask } from './writingMask';
 
 export const TILE_COLUMNS = 12;
@@ -28,6 +29,38 @@ export interface TileMeasures {
 	readonly contrast: Float64Array;
 }
 
+/** Where in the list of tiles each column, and each row's first tile, of a page at half its size lies. */
+function tilesAtHalf(
+	{ width, height }: Plane,
+	writing: WritingMask
+): { columnOf: Uint8Array; rowOf: Uint16Array } {
+	return {
+		columnOf: Uint8Array.from({ length: writing.width }, (_, x) =>
+			Math.min(TILE_COLUMNS - 1, Math.floor((2 * x * TILE_COLUMNS) / width))
+		),
+		rowOf: Uint16Array.from(
+			{ length: writing.height },
+			(_, y) => Math.min(PROFILE_ROWS - 1, Math.floor((2 * y * PROFILE_ROWS) / height)) * TILE_COLUMNS
+		)
+	};
+}
+
+/** Of each tile, the share of its writing that is still there in black and white; 1 where there is none. */
+export function keptInTiles(grey: Plane, writing: WritingMask, binary: Plane): Float64Array {
+	const { columnOf, rowOf } = tilesAtHalf(grey, writing);
+	const all = new Uint32Array(TILES);
+	const kept = new Uint32Array(TILES);
+	for (let y = 1; y < writing.height - 1; y++) {
+		for (let x = 1; x < writing.width - 1; x++) {
+			if (!writing.data[y * writing.width + x]) continue;
+			const t = rowOf[y]! + columnOf[x]!;
+			all[t]!++;
+			if (isKept(binary, x, y)) kept[t]!++;
+		}
+	}
+	return Float64Array.from(all, (n, t) => (n > 0 ? kept[t]! / n : 1));
+}
+
 /**
  * Measures sharpness and contrast of the writing, tile by tile.
  *
@@ -43,15 +76,8 @@ export function measureTiles(
 	dotsPerInch: number,
 	noise: number
 ): TileMeasures {
-	const { width, height } = grey;
 	const spacing = (8 / 25.4) * dotsPerInch;
-	const columnOf = Uint8Array.from({ length: writing.width }, (_, x) =>
-		Math.min(TILE_COLUMNS - 1, Math.floor((2 * x * TILE_COLUMNS) / width))
-	);
-	const rowOf = Uint16Array.from(
-		{ length: writing.height },
-		(_, y) => Math.min(PROFILE_ROWS - 1, Math.floor((2 * y * PROFILE_ROWS) / height)) * TILE_COLUMNS
-	);
+	const { columnOf, rowOf } = tilesAtHalf(grey, writing);
 	// The coarse scale is many pixels wide: half the resolution holds all of it.
 	const coarse = gaussianBlur(toFloat(halve(grey)), spacing / 24);
 	const page = { grey, coarse, writing, reach: Math.max(1, Math.round(spacing / 48)), columnOf, rowOf };

@@ -160,7 +160,8 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
 	const even = isColour ? evenLight(flat, toneLight) : { grey: evenGrey(flat, toneLight) };
 	const noise = paperNoise(flat);
-	const finished = finishedPage(flat, settings.tone, size.dotsPerInch, even, noise, isTwoTone(picture));
+	const twoTone = isTwoTone(picture);
+	const finished = finishedPage(flat, settings.tone, size.dotsPerInch, even, noise, twoTone);
 	// Writing is looked for as if fills were shadow: on them it is seen as well as beside.
 	const grey = toneLight === light ? even.grey : evenGrey(flat, light);
 	const toned = performance.now();
@@ -186,7 +187,8 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 		light: (fills?.light ?? light).green,
 		quantisation: picture.quantisation,
 		noise,
-		cutOff: settings.cutOff ?? false
+		cutOff: settings.cutOff ?? false,
+		...(finished.holds === 'ink' && !twoTone ? { binary: finished.plane } : {})
 	});
 	const legibility = (blank || nothingLeft) && !bare ? { ...measured, ...UNSEEN } : measured;
 	const facts: PageFacts = {

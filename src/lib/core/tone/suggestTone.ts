@@ -1,6 +1,7 @@
 import type { WritingMask } from '../legibility/writingMask';
 import type { Picture, Plane } from '../raster/picture';
 import type { Fills } from './fills';
+import { isKept, KEEPS } from './strokesKept';
 import type { ToneName } from './tone';
 
 /** How a page comes out in each tone. */
@@ -21,8 +22,6 @@ export interface ToneSuggestion extends ToneMeasures {
 	readonly reason: string;
 }
 
-/** Black and white keeps this much of the writing of a page in firm ink; below it, strokes break up. */
-const KEEPS = 0.93;
 /** From this share on, a second colour of ink means something. */
 const TWO_INKS = 0.06;
 /** Ink is coloured when its channels differ by this much of its own darkness. */
@@ -37,14 +36,14 @@ const FAINT = 60;
  * @param even the page with even light
  * @param binary the same page in black and white
  * @param writing where there is writing, at half the size
- * @param score legibility of the page itself, 0 to 1
+ * @param reads legibility of the page in greys and in black and white, 0 to 1
  * @param filled its filled areas
  */
 export function measureTones(
 	even: Picture,
 	binary: Plane,
 	writing: WritingMask,
-	score: number,
+	reads: { readonly greys: number; readonly ink: number },
 	filled: Fills | null
 ): ToneMeasures {
 	const fills = !filled ? null : filled.isColoured ? 'coloured' : 'grey';
@@ -58,7 +57,7 @@ export function measureTones(
 			if (!writing.data[y * writing.width + x]) continue;
 			count++;
 			const i = 2 * (y * width + x);
-			if (hasInk(binary, i)) kept++;
+			if (isKept(binary, x, y)) kept++;
 			// The rim of a stroke is paper as much as ink: the darkest of the four tells its colour.
 			let p = i * channels;
 			for (const q of [i + 1, i + width, i + width + 1]) {
@@ -84,20 +83,11 @@ export function measureTones(
 		coloured: told > 0 ? 1 - most / told : 0,
 		fills,
 		legibility: {
-			colour: score,
-			greyscale: score,
-			// Half of the strokes gone is nothing left to read.
-			'black-and-white': score * Math.max(0, Math.min(1, (share - 0.5) / (KEEPS - 0.5)))
+			colour: reads.greys,
+			greyscale: reads.greys,
+			'black-and-white': reads.ink
 		}
 	};
-}
-
-/** True when there is ink in the two by two pixels at `i` or right beside them: the rim of a stroke may fall to either side. */
-function hasInk({ width, data }: Plane, i: number): boolean {
-	for (let y = -1; y <= 2; y++) {
-		for (let x = -1; x <= 2; x++) if (data[i + y * width + x] === 0) return true;
-	}
-	return false;
 }
 
 /** One of HUES hues, grey (and black), or too faint to tell. */

@@ -49,13 +49,14 @@ function measures(page: Partial<PageSpec>, seed = 8): ToneMeasures {
 	const flat = testPage(seed, { ruling: 'plain', ...page }).picture;
 	const even = evenLight(flat, estimateIllumination(flat));
 	const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
-	return measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9, null);
+	return measureTones(even, blackAndWhite(even.grey, 150), writing, { greys: 0.9, ink: 0.8 }, null);
 }
 
 describe('suggestTone', () => {
 	it('black and white for firm ink, where it is allowed', () => {
 		const firm = measures({});
 		expect(firm.kept).toBeGreaterThan(0.95);
+		expect(firm.legibility).toEqual({ colour: 0.9, greyscale: 0.9, 'black-and-white': 0.8 });
 		expect(suggestTone(firm, ['greyscale', 'black-and-white']).name).toBe('black-and-white');
 		expect(suggestTone(firm, ['greyscale']).name).toBe('greyscale');
 	});
@@ -97,7 +98,7 @@ describe('suggestTone', () => {
 		const flat = { ...blue, data };
 		const even = evenLight(flat, estimateIllumination(flat));
 		const writing = writingMask(halve(even.grey), paperNoise(flat) / 2);
-		const two = measureTones(even, blackAndWhite(even.grey, 150), writing, 0.9, null);
+		const two = measureTones(even, blackAndWhite(even.grey, 150), writing, { greys: 0.9, ink: 0.8 }, null);
 		expect(two.coloured).toBeGreaterThan(0.1);
 		expect(suggestTone(two, ['colour', 'greyscale', 'black-and-white']).name).toBe('colour');
 		expect(measures({ ink: [20, 40, 150] }).coloured).toBeLessThan(0.06);

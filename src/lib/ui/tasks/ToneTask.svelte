@@ -68,7 +68,8 @@
 		measuredFor = made;
 		const id = page.id;
 		chosenPlace = null;
-		const wish = { url: flat, dotsPerInch: prepared.dotsPerInch, score: prepared.legibility.score };
+		const { legibility, dotsPerInch } = prepared;
+		const wish = { url: flat, dotsPerInch, score: legibility.inGreys ?? legibility.score };
 		void previews.tones(wish).then((measures) => {
 			if (measures) measured = { page: id, measures };
 			else measuredFor = '';

@@ -144,6 +144,11 @@ export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess
 	return guessTurn(writingMask(grey, noise));
 }
 
+/** Whether a sheet with these corners runs out of its picture. */
+function runsOut(corners: Quadrilateral, { width, height }: Picture): boolean {
+	return corners.some(([x, y]) => x < -1 || y < -1 || x > width + 1 || y > height + 1);
+}
+
 /** Flattens, turns, evens out, finishes and measures one page. */
 export function preparePage(picture: Picture, settings: PageSettings): PreparedPage {
 	const started = performance.now();
@@ -153,7 +158,7 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flattened = performance.now();
 	const light = estimateIllumination(flat);
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
-	const fills = findFills(flat, light);
+	const fills = findFills(flat, light, runsOut(settings.corners, picture));
 	// Nothing of a filled area shows through a strip that is laid over it.
 	layStrips(flat, fills?.light ?? light, shape, settings.strips ?? []);
 	const toneLight = fills && keepsFills(settings.tone) ? fills.light : light;

@@ -89,6 +89,20 @@ describe('filled areas', () => {
 		}
 	});
 
+	it('are no shadow beside a corner that is out of the picture; a box there stays one', () => {
+		// To the right and below the picture holds nothing, and a hard shadow lies in the corner before that.
+		const isBeyond: At<boolean> = (x, y) => x > 0.93 * WIDTH || y > 0.95 * HEIGHT;
+		const falling: At<number> = (x, y) => (!isBeyond(x, y) && x > 0.6 * WIDTH && y > 0.6 * HEIGHT ? 0.45 : 1);
+		const white = [255, 255, 255];
+		const shaded = page(falling, (x, y) => (isBeyond(x, y) ? white : null));
+		const light = estimateIllumination(shaded);
+		expect(findFills(shaded, light)).not.toBeNull();
+		expect(findFills(shaded, light, true)).toBeNull();
+		const isInside = inBox(120, 150, 320, 420);
+		const boxed = page(falling, (x, y) => (isBeyond(x, y) ? white : isInside(x, y) ? BLUE : null));
+		expect(findFills(boxed, estimateIllumination(boxed), true)?.isColoured).toBe(true);
+	});
+
 	it('are no sheet of paper that lies in brighter surroundings, but a map is one', () => {
 		const isInside = inBox(60, 60, WIDTH - 60, HEIGHT - 60);
 		const sheet = page(

@@ -63,12 +63,11 @@ if (what === 'all' || what === 'legibility')
 if (what === 'all' || what === 'black-and-white')
 	await benchBlackAndWhite(Number(rest[0] ?? 10), Number(rest[1] ?? 800), print);
 if (what === 'all' || what === 'reading')
-	await benchReading(
-		Number(rest[0] ?? 3),
-		Number(rest[1] ?? 20_000),
-		writersOf(rest[2], rest[3], rest[4]),
-		print
-	);
+	for (const hands of rest[2] === 'both' ? ['training', 'test'] : [rest[2]]) {
+		if (rest[2] === 'both') print(`in hands that were ${hands === 'test' ? 'never ' : ''}seen in training:`);
+		const writers = writersOf(hands, rest[3], rest[4]);
+		await benchReading(Number(rest[0] ?? 3), Number(rest[1] ?? 20_000), writers, print);
+	}
 // Draws in hands that are installed beside, and keeps what it looked at.
 if (what === 'short-writing')
 	await benchShortWriting(

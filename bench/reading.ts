@@ -14,9 +14,36 @@ const NEAR = 0.03;
 /** From this confidence on a wrong seam is told of by itself. */
 const SURE = 0.5;
 
+/** What is counted for all packets, and for those of each hand by themselves. */
+class Figures {
+	readonly labels = { hit: 0, wrong: 0, lost: 0 };
+	readonly numbers = new Tally();
+	readonly settled = new Tally();
+	readonly names = new Tally();
+	readonly numbered = new Tally();
+	readonly unnumbered = new Tally();
+	readonly seams = new Tally();
+
+	get f1(): string {
+		const { hit, wrong, lost } = this.labels;
+		return ((2 * hit) / Math.max(1, 2 * hit + wrong + lost)).toFixed(3);
+	}
+
+	/** All of it in a line. */
+	toString(): string {
+		const { numbers, settled, names, numbered, unnumbered, seams } = this;
+		const of = ({ right, all }: Tally) => `${right}/${all}`;
+		return (
+			`labels F1 ${this.f1}, numbers ${of(numbers)} (settled ${of(settled)}), names ${of(names)}, ` +
+			`orders ${of(numbered)} with numbers and ${of(unnumbered)} without, seams ${of(seams)}`
+		);
+	}
+}
+
 /**
  * Reads generated packets from their photographs, whole, and compares what is proposed with the truth: labels, numbers,
- * names, order, what is set aside, seams. Packets are read once and kept, so that this is quick the second time.
+ * names, order, what is set aside, seams; of all, and hand by hand. Packets are read once and kept, so that this is quick
+ * the second time.
  */
 export async function benchReading(
 	count: number,
@@ -24,53 +51,51 @@ export async function benchReading(
 	writers: Writers,
 	print: (line: string) => void
 ): Promise<void> {
+	const all = new Figures();
+	const byHand = new Map<string, Figures>();
 	const tally = {
-		numbers: new Tally(),
-		settled: new Tally(),
-		names: new Tally(),
-		numbered: new Tally(),
-		unnumbered: new Tally(),
 		duplicates: new Tally(),
 		blanks: new Tally(),
 		foreign: new Tally(),
-		missing: new Tally(),
-		seams: new Tally()
+		missing: new Tally()
 	};
-	const labels = { hit: 0, wrong: 0, lost: 0 };
 	/** Every seam that was proposed; every page but the first, right where it goes on from the one before it. */
 	const proposals: { seams: Judged[]; places: Judged[] } = { seams: [], places: [] };
 	let wronglyAside = 0;
 	for (let i = 0; i < count; i++) {
 		const seed = firstSeed + i;
 		const { packet, pages } = await keptPacket(seed, writers);
+		const { family } = pages.find((p) => p.shot.role === 'page')!.shot.spec.hand;
+		if (!byHand.has(family)) byHand.set(family, new Figures());
+		const figures = [all, byHand.get(family)!];
 		for (const { shot, reading, name } of pages) {
 			const read = readNumber(reading.numbers)?.number ?? null;
 			const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
-			if (written) tally.numbers.count(read === Number(written));
+			if (written) for (const f of figures) f.numbers.count(read === Number(written));
 			if (shot.named) {
 				const person = name?.person;
-				tally.names.count(person ? `${person.given} ${person.family}` === shot.named : false);
+				const isRight = person ? `${person.given} ${person.family}` === shot.named : false;
+				for (const f of figures) f.names.count(isRight);
 			}
 		}
-		judgeOrder(packet, pages);
-		judgeSeams(packet, pages);
+		judgeOrder(packet, pages, figures);
+		judgeSeams(packet, pages, figures);
 	}
-	const f1 = (2 * labels.hit) / (2 * labels.hit + labels.wrong + labels.lost);
+	const { labels } = all;
 	print(`${count} packets from seed ${firstSeed}`);
-	print(
-		`question labels: F1 ${f1.toFixed(3)} (${labels.hit} right, ${labels.wrong} wrong, ${labels.lost} lost)`
-	);
+	for (const [hand, figures] of byHand) print(`  ${hand.padEnd(28)} ${figures}`);
+	print(`question labels: F1 ${all.f1} (${labels.hit} right, ${labels.wrong} wrong, ${labels.lost} lost)`);
 	for (const line of reliability(proposals.seams)) print(`  ${line}`);
-	print(`page numbers: ${tally.numbers} of each page by itself, ${tally.settled} settled between pages`);
-	print(`names: ${tally.names}`);
-	print(`order exactly right: ${tally.numbered} with page numbers, ${tally.unnumbered} without`);
+	print(`page numbers: ${all.numbers} of each page by itself, ${all.settled} settled between pages`);
+	print(`names: ${all.names}`);
+	print(`order exactly right: ${all.numbered} with page numbers, ${all.unnumbered} without`);
 	for (const line of reliability(proposals.places)) print(`  pages behind the right one, ${line}`);
 	print(`duplicates: ${tally.duplicates}, blanks: ${tally.blanks}, of another person: ${tally.foreign}`);
 	print(`pages wrongly set aside: ${wronglyAside}`);
 	print(`missing pages named: ${tally.missing}`);
-	print(`seams within 3 % of a page: ${tally.seams}`);
+	print(`seams within 3 % of a page: ${all.seams}`);
 
-	function judgeOrder(packet: SamplePacket, pages: readonly KeptPage[]): void {
+	function judgeOrder(packet: SamplePacket, pages: readonly KeptPage[], figures: readonly Figures[]): void {
 		const records = settled(packet, pages);
 		const order = proposeOrder(
 			pages.map((p) => cluesOf(p.page, records[p.page.id]!)),
@@ -79,7 +104,7 @@ export async function benchReading(
 		const byId = new Map(pages.map((p) => [p.page.id, p.shot]));
 		for (const { page, number } of order.strip) {
 			const written = byId.get(page)!.number;
-			if (written !== null) tally.settled.count(number?.number === written);
+			if (written !== null) for (const f of figures) f.settled.count(number?.number === written);
 		}
 		// Of a sheet with nothing but a header on it only a person can say that it is blank: it may stay anywhere.
 		const strip = order.strip.filter((s) => byId.get(s.page)!.role !== 'blank');
@@ -90,7 +115,7 @@ export async function benchReading(
 			proposals.places.push({ confidence, right: got[i] === expected });
 		});
 		const right = String(got) === String(truth);
-		(packet.numbered ? tally.numbered : tally.unnumbered).count(right);
+		for (const f of figures) (packet.numbered ? f.numbered : f.unnumbered).count(right);
 		if (!right) print(`  seed ${packet.seed}: order ${got.join(' ')}`);
 		const aside = new Set(order.setAside.map((s) => s.page));
 		for (const { page, shot } of pages) {
@@ -105,7 +130,7 @@ export async function benchReading(
 	}
 
 	/** On the true sequence, so that a wrong order does not count twice. */
-	function judgeSeams(packet: SamplePacket, pages: readonly KeptPage[]): void {
+	function judgeSeams(packet: SamplePacket, pages: readonly KeptPage[], figures: readonly Figures[]): void {
 		const strip = pages
 			.filter((p) => p.shot.role === 'page')
 			.sort((a, b) => a.shot.position! - b.shot.position!);
@@ -119,17 +144,19 @@ export async function benchReading(
 			for (const { question, y } of shot.labels) {
 				const same = proposed.filter((s) => s.page === page.id && s.question === question);
 				const seam = same.find((s) => Math.abs(s.y - y) <= NEAR);
-				tally.seams.count(seam !== undefined);
+				for (const f of figures) {
+					f.seams.count(seam !== undefined);
+					f.labels[seam ? 'hit' : 'lost']++;
+				}
 				if (seam) {
-					labels.hit++;
 					proposals.seams.push({ confidence: seam.confidence, right: true });
 					found.add(`${page.id} ${question}`);
-				} else labels.lost++;
+				}
 			}
 		}
 		for (const seam of proposed) {
 			if (found.has(`${seam.page} ${seam.question}`)) continue;
-			labels.wrong++;
+			for (const f of figures) f.labels.wrong++;
 			proposals.seams.push({ confidence: seam.confidence, right: false });
 			if (seam.confidence < SURE) continue;
 			const { position } = strip.find((p) => p.page.id === seam.page)!.shot;

@@ -74,7 +74,7 @@ function hasOutline({ width, height }: Picture, corners: Quadrilateral): boolean
 const RIM = 0.015;
 
 /** 1 where a page reaches out of its picture, or lies at its rim; null where it is all inside. */
-function besidePicture(
+export function besidePicture(
 	{ width, height }: Picture,
 	corners: Quadrilateral,
 	page: Pick<Plane, 'width' | 'height'>

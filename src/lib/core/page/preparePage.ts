@@ -8,7 +8,7 @@ import { withoutRims } from '../legibility/withoutRims';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
 import { finishedPage } from './finishedPage';
-import { evenlyLit, flattenLevel, leanInside } from './levelLines';
+import { besidePicture, evenlyLit, flattenLevel, leanInside } from './levelLines';
 import { pageSize, RESOLUTION } from './pageSize';
 import { layStrips } from '../marks/layStrips';
 import { halve } from '../raster/halve';
@@ -144,11 +144,6 @@ export function guessTurnOf(picture: Picture, corners: Quadrilateral): TurnGuess
 	return guessTurn(writingMask(grey, noise));
 }
 
-/** Whether a sheet with these corners runs out of its picture. */
-function runsOut(corners: Quadrilateral, { width, height }: Picture): boolean {
-	return corners.some(([x, y]) => x < -1 || y < -1 || x > width + 1 || y > height + 1);
-}
-
 /** Flattens, turns, evens out, finishes and measures one page. */
 export function preparePage(picture: Picture, settings: PageSettings): PreparedPage {
 	const started = performance.now();
@@ -158,7 +153,7 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const flattened = performance.now();
 	const light = estimateIllumination(flat);
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
-	const fills = findFills(flat, light, runsOut(settings.corners, picture));
+	const fills = findFills(flat, light, (blocks) => besidePicture(picture, corners, blocks));
 	// Nothing of a filled area shows through a strip that is laid over it.
 	layStrips(flat, fills?.light ?? light, shape, settings.strips ?? []);
 	const toneLight = fills && keepsFills(settings.tone) ? fills.light : light;

@@ -97,10 +97,14 @@ describe('filled areas', () => {
 		const shaded = page(falling, (x, y) => (isBeyond(x, y) ? white : null));
 		const light = estimateIllumination(shaded);
 		expect(findFills(shaded, light)).not.toBeNull();
-		expect(findFills(shaded, light, true)).toBeNull();
+		const beyond = ({ width, height }: { width: number; height: number }) =>
+			Uint8Array.from({ length: width * height }, (_, i) =>
+				Number(isBeyond(((i % width) * WIDTH) / width, (Math.floor(i / width) * HEIGHT) / height))
+			);
+		expect(findFills(shaded, light, beyond)).toBeNull();
 		const isInside = inBox(120, 150, 320, 420);
 		const boxed = page(falling, (x, y) => (isBeyond(x, y) ? white : isInside(x, y) ? BLUE : null));
-		expect(findFills(boxed, estimateIllumination(boxed), true)?.isColoured).toBe(true);
+		expect(findFills(boxed, estimateIllumination(boxed), beyond)?.isColoured).toBe(true);
 	});
 
 	it('are no sheet of paper that lies in brighter surroundings, but a map is one', () => {

@@ -49,17 +49,23 @@ export interface Fills {
  *
  * @param page flattened and upright
  * @param light as estimated on it
- * @param runsOut the sheet runs out of the picture: what is white from the rim on holds nothing of it
+ * @param beyond of a page in so many blocks, 1 where the picture holds nothing of it; null where it holds everything
  * @returns null where there are none
  */
-export function findFills(page: Picture, light: Illumination, runsOut = false): Fills | null {
+export function findFills(
+	page: Picture,
+	light: Illumination,
+	beyond: (blocks: Pick<Picture, 'width' | 'height'>) => Uint8Array | null = () => null
+): Fills | null {
 	const scale = Math.min(1, BLOCKS / Math.max(light.green.width, light.green.height));
 	const [width, height] = [Math.round(light.green.width * scale), Math.round(light.green.height * scale)];
 	const small = [light.red, light.green, light.blue].map((plane) =>
 		scale < 1 ? resizeFloat(plane, width, height) : plane
 	);
-	const beyond = runsOut ? beyondPicture(page, width, height) : null;
-	const inside = small.map((plane) => relativeToRim(plane, beyond));
+	const hidden = beyond({ width, height });
+	// Light was smoothed with the white that stands there.
+	const outside = hidden && dilate({ width, height, data: Float32Array.from(hidden) }, SMOOTHED).data;
+	const inside = small.map((plane) => relativeToRim(plane, outside));
 	const mask = new Uint8Array(width * height);
 	const tinted = new Uint8Array(width * height);
 	let found = false;
@@ -100,53 +106,16 @@ export function findFills(page: Picture, light: Illumination, runsOut = false): 
 const difference = (a: Float32Array, b: Float32Array) => a.map((v, i) => v - b[i]!);
 
 /**
- * Blocks of which the picture holds nothing: there a page is white, to the last bit and from its rim on. Light was smoothed
- * with that some way in, which belongs to it here.
- */
-function beyondPicture(
-	{ width: w, height: h, channels, data }: Picture,
-	width: number,
-	height: number
-): Uint8Array | null {
-	const isWhite = (i: number) => {
-		const [x, y] = [i % width, Math.floor(i / width)];
-		const [left, right] = [Math.floor((x * w) / width), Math.floor(((x + 1) * w) / width)];
-		const bottom = Math.floor(((y + 1) * h) / height);
-		for (let v = Math.floor((y * h) / height); v < bottom; v++) {
-			for (let p = (v * w + left) * channels; p < (v * w + right) * channels; p += channels) {
-				if (data[p] !== 255 || data[p + 1] !== 255 || data[p + 2] !== 255) return false;
-			}
-		}
-		return true;
-	};
-	const found = new Float32Array(width * height);
-	const queue: number[] = [];
-	const look = (i: number) => {
-		if (found[i] || !isWhite(i)) return;
-		found[i] = 1;
-		queue.push(i);
-	};
-	for (let x = 0; x < width; x++) for (const y of [0, height - 1]) look(y * width + x);
-	for (let y = 0; y < height; y++) for (const x of [0, width - 1]) look(y * width + x);
-	if (queue.length === 0) return null;
-	for (const i of queue) {
-		const x = i % width;
-		if (x > 0) look(i - 1);
-		if (x < width - 1) look(i + 1);
-		if (i >= width) look(i - width);
-		if (i + width < found.length) look(i + width);
-	}
-	return Uint8Array.from(dilate({ width, height, data: found }, SMOOTHED).data);
-}
-
-/**
  * Each value as a share of the lowest pass over which one gets from there to the rim of the plane: 1 where it is a way
  * downhill or level all along, less in a basin.
  *
- * @param beyond 1 where there is nothing of the page: its rim is there
+ * @param outside 1 where there is nothing of the page: its rim is there
  */
-function relativeToRim({ width, height, data: values }: FloatPlane, beyond: Uint8Array | null): Float32Array {
-	const data = beyond ? values.map((v, i) => (beyond[i] ? 0 : v)) : values;
+function relativeToRim(
+	{ width, height, data: values }: FloatPlane,
+	outside: Float32Array | null
+): Float32Array {
+	const data = outside ? values.map((v, i) => (outside[i] ? 0 : v)) : values;
 	const level = new Float32Array(data.length);
 	const reached = new Uint8Array(data.length);
 	const queue: number[][] = Array.from({ length: 256 }, () => []);
@@ -171,7 +140,7 @@ function relativeToRim({ width, height, data: values }: FloatPlane, beyond: Uint
 			if (i + width < data.length && !reached[i + width]) reach(i + width, from);
 		}
 	}
-	return level.map((v, i) => (beyond?.[i] ? 1 : data[i]! / Math.max(1, v)));
+	return level.map((v, i) => (outside?.[i] ? 1 : data[i]! / Math.max(1, v)));
 }
 
 interface Area {

@@ -171,6 +171,31 @@ describe('a leaner network', () => {
 		expect(steps(lean)).toEqual(['ConvTranspose']);
 	});
 
+	it('enlarges twice in one step, and only where nothing overlaps', async () => {
+		const drawn = new Drawn(4, 13);
+		const double = (from: string, before: number, channels: number, more: NonNullable<Node['attribute']>) =>
+			drawn.step(
+				'ConvTranspose',
+				[
+					from,
+					...[[before, channels, 2, 2], [channels]].map((d) =>
+						drawn.constant(d, numbers(d.reduce((a, b) => a * b)))
+					)
+				],
+				[intAttribute('kernel_shape', [2, 2]), intAttribute('strides', [2, 2]), ...more]
+			);
+		const whole = double(drawn.step('Relu', [double('x', 4, 3, [])]), 3, 1, []);
+		const cut = intAttribute('pads', [1, 1, 0, 0]);
+		const other = double(drawn.step('Relu', [double('x', 4, 3, [cut])]), 3, 1, []);
+		const bytes = drawn.bytes(whole, other);
+		const lean = leanModel(bytes);
+		await expectSame(bytes, lean, [1, 4, 3, 5]);
+		expect(steps(lean)).toEqual([
+			...['Conv', 'Relu', 'Conv', 'DepthToSpace', 'DepthToSpace'],
+			...['ConvTranspose', 'Relu', 'ConvTranspose']
+		]);
+	});
+
 	it('lets a gate be added to what it opens in one step', async () => {
 		const drawn = new Drawn(8, 13);
 		const value = drawn.conv('x', 8, 3);

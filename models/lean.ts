@@ -17,6 +17,7 @@ export function leanModel(bytes: Uint8Array): Uint8Array {
 	mergeExcitation(graph);
 	foldIntoConvolutionBefore(graph);
 	foldIntoConvolutionsAfter(graph);
+	enlargeLast(graph);
 	keepInterleaved(graph);
 	return graph.bytes();
 }
@@ -136,17 +137,11 @@ function mergeHardSwish(graph: OnnxGraph): void {
 
 /** factor * x + term as a convolution of one pixel, each channel by itself. */
 function pixelwise(graph: OnnxGraph, value: string, channels: number, factor: number, term: number): Node {
-	const weights = graph.addConstant([channels, 1, 1, 1], new Float32Array(channels).fill(factor));
-	const bias = graph.addConstant([channels], new Float32Array(channels).fill(term));
-	const name = graph.newName();
-	const attribute = [
-		intAttribute('dilations', [1, 1]),
-		intAttribute('kernel_shape', [1, 1]),
-		intAttribute('strides', [1, 1]),
-		intAttribute('pads', [0, 0, 0, 0]),
-		intAttribute('group', channels)
-	];
-	return { opType: 'Conv', name, input: [value, weights, bias], output: [name], attribute };
+	return pointConvolution(graph, value, graph.newName(), channels, {
+		dims: [channels, 1],
+		weights: new Float32Array(channels).fill(factor),
+		bias: new Float32Array(channels).fill(term)
+	});
 }
 
 /** Between 0 and 1. */
@@ -212,6 +207,94 @@ function foldIntoConvolutionBefore(graph: OnnxGraph): void {
 		before.node.output = node.output;
 		graph.replace(node, []);
 	}
+}
+
+/**
+ * Two steps that each make four pixels of one become convolutions of one pixel, with four times the channels and then
+ * sixteen, and one step that lays these out as pixels: what lies between is never written down at twice the size, and the
+ * convolutions are the runtime's fast ones.
+ */
+function enlargeLast(graph: OnnxGraph): void {
+	for (const node of [...graph.nodes]) {
+		const first = doubling(graph, node);
+		const limit = first && graph.onlyUser(node.output[0]);
+		const second = limit?.opType === 'Relu' ? doubling(graph, graph.onlyUser(limit.output[0])) : null;
+		if (!first || !second || second.channels !== 1) continue;
+		const inner = first.channels;
+		const from = first.dims[0]!;
+		const weights = new Float32Array(4 * inner * from);
+		const inEach = new Float32Array(16 * inner);
+		for (let quarter = 0; quarter < 4; quarter++) {
+			for (let c = 0; c < inner; c++) {
+				for (let k = 0; k < from; k++)
+					weights[(quarter * inner + c) * from + k] = first.weights[(k * inner + c) * 4 + quarter]!;
+				for (let within = 0; within < 4; within++)
+					inEach[(quarter * 4 + within) * inner + c] = second.weights[c * 4 + within]!;
+			}
+		}
+		const wide = pointConvolution(graph, node.input[0]!, node.output[0]!, 1, {
+			dims: [4 * inner, from],
+			weights,
+			bias: Float32Array.from({ length: 4 * inner }, (_, i) => first.bias[i % inner]!)
+		});
+		const sixteenth = graph.newName();
+		const narrow = pointConvolution(graph, limit!.output[0]!, sixteenth, 4, {
+			dims: [16, inner],
+			weights: inEach,
+			bias: new Float32Array(16).fill(second.bias[0]!)
+		});
+		const quarters = graph.newName();
+		const layOut = (input: string, output: string): Node => ({
+			opType: 'DepthToSpace',
+			name: output,
+			input: [input],
+			output: [output],
+			attribute: [intAttribute('blocksize', 2)]
+		});
+		graph.replace(node, [wide]);
+		graph.replace(second.node, [
+			narrow,
+			layOut(sixteenth, quarters),
+			layOut(quarters, second.node.output[0]!)
+		]);
+	}
+}
+
+/** A step that makes of each pixel two by two, which no other pixel is part of; null for any other. */
+function doubling(graph: OnnxGraph, node: Node | null): Convolution | null {
+	const found = convolution(graph, node);
+	const isDoubling =
+		found?.transposed &&
+		found.dims.slice(2).join() === '2,2' &&
+		intsOf(found.node, 'strides').join() === '2,2' &&
+		['pads', 'output_padding', 'output_shape'].every((name) =>
+			intsOf(found.node, name).every((n) => n === 0)
+		);
+	return isDoubling ? found : null;
+}
+
+/** A convolution of one pixel. */
+function pointConvolution(
+	graph: OnnxGraph,
+	from: string,
+	to: string,
+	group: number,
+	numbers: { dims: readonly [number, number]; weights: Float32Array; bias: Float32Array }
+): Node {
+	const { dims, weights, bias } = numbers;
+	return {
+		opType: 'Conv',
+		name: to,
+		input: [from, graph.addConstant([...dims, 1, 1], weights), graph.addConstant([bias.length], bias)],
+		output: [to],
+		attribute: [
+			intAttribute('dilations', [1, 1]),
+			intAttribute('kernel_shape', [1, 1]),
+			intAttribute('strides', [1, 1]),
+			intAttribute('pads', [0, 0, 0, 0]),
+			intAttribute('group', group)
+		]
+	};
 }
 
 /**

@@ -3,7 +3,7 @@ import { feed, type FedPage } from '../../bench/stacks/feed';
 import { hands } from '../../demo/generator/hands';
 import type { Block } from '../../demo/generator/writtenPage';
 import { STUDENTS } from '../../demo/school';
-import { expectAccessible, openPacket, signIn, signInAs } from './steps';
+import { afterWork, expectAccessible, openPacket, signIn, signInAs } from './steps';
 
 const ASSIGNMENT = 'Worksheet 3: Gauging the Lode';
 
@@ -69,6 +69,7 @@ test('a teacher cuts the class’s stack by keyboard, and a student finds the pa
 		.getByLabel('Files of the stack')
 		.setInputFiles({ name: 'pile.pdf', mimeType: 'application/pdf', buffer: bytes });
 	const heading = page.getByRole('heading', { level: 1 });
+	await afterWork(page, heading.filter({ hasText: 'packets from' }));
 	await expect(heading).toHaveText('2 packets from 4 pages');
 	const named = page.getByRole('region', { name: /Packet 1/ });
 	await expect(named).toContainText(`${STUDENTS[9]!.family}, ${STUDENTS[9]!.given}`);
@@ -128,7 +129,9 @@ test('a class’s stack becomes eight packets, and all of them are handed in', a
 	await page
 		.getByLabel('Files of the stack')
 		.setInputFiles({ name: 'the pile.pdf', mimeType: 'application/pdf', buffer: bytes });
-	await expect(page.getByRole('heading', { level: 1 })).toHaveText('8 packets from 16 pages');
+	const heading = page.getByRole('heading', { level: 1 });
+	await afterWork(page, heading.filter({ hasText: 'packets from' }));
+	await expect(heading).toHaveText('8 packets from 16 pages');
 	await page.getByRole('button', { name: 'Make the 8 that are sure' }).click();
 	await expect(page.getByRole('link', { name: 'Open the packet' }).first()).toBeVisible();
 

@@ -1,5 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { expect, type Page } from '@playwright/test';
+import { expect, type Locator, type Page } from '@playwright/test';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { FOLDER } from './start';
@@ -61,6 +61,27 @@ export async function task(page: Page, name: string): Promise<void> {
 
 export const finding = (page: Page, rule: string) => page.locator(`[data-rule="${rule}"]`);
 
+/** No screen has frames in it: axe need not open a page of its own to add up what it found in each. */
+export const axe = (page: Page) => new AxeBuilder({ page }).setLegacyMode();
+
+/**
+ * Waits for what work leads to, for as long as the work goes on: its bars move, or it is there. That a machine has other
+ * things to do is no fault of what is tested.
+ */
+export async function afterWork(page: Page, done: Locator): Promise<void> {
+	const bars = page.getByRole('progressbar');
+	const howFar = () => bars.evaluateAll((all) => all.map((bar) => bar.getAttribute('aria-valuenow')).join());
+	let before: string;
+	do {
+		before = await howFar();
+		await expect
+			.poll(async () => (await done.isVisible()) || (await howFar()) !== before, {
+				message: `${String(done)} is there, or the work for it goes on (${before})`
+			})
+			.toBe(true);
+	} while (!(await done.isVisible()));
+}
+
 /** No serious or critical violation of WCAG 2.2 A and AA on the screen as it is now. */
 export async function expectAccessible(page: Page, screen: string): Promise<void> {
 	// What is still on its way to its place lies over others for a moment.
@@ -69,7 +90,7 @@ export async function expectAccessible(page: Page, screen: string): Promise<void
 			.getAnimations()
 			.every((a) => a.playState !== 'running' || a.effect?.getComputedTiming().iterations === Infinity)
 	);
-	const { violations } = await new AxeBuilder({ page })
+	const { violations } = await axe(page)
 		.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
 		.analyze();
 	const bad = violations

@@ -2,9 +2,10 @@ import { flattenLevel } from '$lib/core/page/levelLines';
 import { pageSize } from '$lib/core/page/pageSize';
 import { turnCorners } from '$lib/core/sheet/turn';
 import type { Picture } from '$lib/core/raster/picture';
-import { finish, greyOf, type FinishedPage } from '$lib/core/tone/finish';
-import { DEFAULT_TONE, heldBy, type Tone } from '$lib/core/tone/tone';
+import { greyOf, type FinishedPage } from '$lib/core/tone/finish';
+import { DEFAULT_TONE, type Tone } from '$lib/core/tone/tone';
 import { finishedPage } from '$lib/core/page/finishedPage';
+import { evenFor, lightOn, type PageLight } from '$lib/core/page/pageLight';
 import { refineSides } from '$lib/core/sheet/refineSides';
 import type { Quadrilateral } from '$lib/core/sheet/geometry';
 import { halve } from '$lib/core/raster/halve';
@@ -12,9 +13,7 @@ import { measureLegibility } from '$lib/core/legibility/measureLegibility';
 import { paperNoise } from '$lib/core/legibility/paperNoise';
 import { withoutRims } from '$lib/core/legibility/withoutRims';
 import { writingMask } from '$lib/core/legibility/writingMask';
-import { evenGrey, evenLight } from '$lib/core/tone/evenLight';
-import { findFills } from '$lib/core/tone/fills';
-import { estimateIllumination } from '$lib/core/tone/illumination';
+import { evenLight } from '$lib/core/tone/evenLight';
 import { measureTones } from '$lib/core/tone/suggestTone';
 import type { PreviewAnswer, PreviewRequest, SnapRequest, TonesRequest } from './pagePreview';
 
@@ -68,10 +67,10 @@ async function snapped({ id, url, pictureWidth, corners, fixed }: SnapRequest): 
 	return { id, corners: scaled(1 / scale, refineSides(source, scaled(scale, corners), reach, 1, fixed)) };
 }
 
-async function measured({ id, url, dotsPerInch, score }: TonesRequest): Promise<PreviewAnswer> {
-	const flat = await picture(url);
-	const light = estimateIllumination(flat);
-	const fills = findFills(flat, light);
+async function measured(request: TonesRequest): Promise<PreviewAnswer> {
+	const { id, dotsPerInch, score } = request;
+	const flat = await picture(request.url);
+	const { light, fills } = lightOn(flat, request.picture, request.corners);
 	const even = evenLight(flat, light);
 	const noise = paperNoise(flat);
 	const writing = writingMask(halve(even.grey), noise / 2);
@@ -103,7 +102,9 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	const height = Math.max(8, Math.round(whole.height * shrink));
 	const upright = turnCorners(corners, request.turn);
 	const { flat } = flattenLevel(source, upright, { width, height }, request.level);
-	const done = request.tone ? inTone(flat, request.tone, whole.dotsPerInch * shrink) : null;
+	const done = request.tone
+		? inTone(flat, request.tone, whole.dotsPerInch * shrink, lightOn(flat, source, upright))
+		: null;
 	const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
 	if (done && done.holds !== 'colours') {
 		for (let i = 0, p = 0; p < rgba.length; i++, p += 4) {
@@ -120,8 +121,6 @@ async function answer(request: PreviewRequest): Promise<PreviewAnswer> {
 	return { id: request.id, image: new ImageData(rgba, width, height), paper: whole.paper };
 }
 
-function inTone(flat: Picture, tone: Tone, dotsPerInch: number): FinishedPage {
-	if (heldBy(tone.name) !== 'ink') return finish(flat, tone, dotsPerInch);
-	const even = { grey: evenGrey(flat, estimateIllumination(flat)) };
-	return finishedPage(flat, tone, dotsPerInch, even, paperNoise(flat));
+function inTone(flat: Picture, tone: Tone, dotsPerInch: number, lit: PageLight): FinishedPage {
+	return finishedPage(flat, tone, dotsPerInch, evenFor(flat, tone, lit), paperNoise(flat));
 }

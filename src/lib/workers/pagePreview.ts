@@ -43,6 +43,9 @@ export interface SnapRequest extends SnapWish {
 export interface TonesWish {
 	/** The page as photographed, flattened, at full size. */
 	readonly url: string;
+	/** The picture that it was flattened from, in pixels, and its corners there, beginning with its upper left. */
+	readonly picture: { readonly width: number; readonly height: number };
+	readonly corners: Quadrilateral;
 	readonly dotsPerInch: number;
 	/** Its legibility in greys, 0 to 1. */
 	readonly score: number;
@@ -93,7 +96,8 @@ export class PagePreview {
 			const id = this.#id++;
 			this.#snaps.set(id, (corners) => done(corners ?? wish.corners));
 			this.#worker ??= this.#open();
-			this.#worker.postMessage({ ...plain(wish), fixed: [...wish.fixed], kind: 'snap', id });
+			const { pictureWidth, fixed } = wish;
+			this.#worker.postMessage({ ...plain(wish), pictureWidth, fixed: [...fixed], kind: 'snap', id });
 		});
 	}
 
@@ -103,7 +107,8 @@ export class PagePreview {
 			const id = this.#id++;
 			this.#measuring.set(id, done);
 			this.#worker ??= this.#open();
-			this.#worker.postMessage({ ...wish, url: new URL(wish.url, location.href).href, kind: 'tones', id });
+			const { width, height } = wish.picture;
+			this.#worker.postMessage({ ...wish, ...plain(wish), picture: { width, height }, kind: 'tones', id });
 		});
 	}
 
@@ -144,6 +149,7 @@ export class PagePreview {
 		const id = this.#id++;
 		this.#worker.postMessage({
 			...plain(wish),
+			pictureWidth: wish.pictureWidth,
 			turn,
 			level,
 			tone: tone && { ...tone },
@@ -155,10 +161,9 @@ export class PagePreview {
 }
 
 /** What passes to a worker must be free of the interface's own wrappers. */
-function plain({ url, pictureWidth, corners }: Pick<PreviewWish, 'url' | 'pictureWidth' | 'corners'>) {
+function plain({ url, corners }: Pick<PreviewWish, 'url' | 'corners'>) {
 	return {
 		url: new URL(url, location.href).href,
-		pictureWidth,
 		corners: corners.map(([x, y]) => [x, y] as const)
 	};
 }

@@ -75,7 +75,7 @@ const RIM = 0.015;
 
 /** 1 where a page reaches out of its picture, or lies at its rim; null where it is all inside. */
 export function besidePicture(
-	{ width, height }: Picture,
+	{ width, height }: Pick<Picture, 'width' | 'height'>,
 	corners: Quadrilateral,
 	page: Pick<Plane, 'width' | 'height'>
 ): Uint8Array | null {

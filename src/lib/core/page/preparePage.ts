@@ -8,7 +8,8 @@ import { withoutRims } from '../legibility/withoutRims';
 import { writingMask } from '../legibility/writingMask';
 import { fingerprint } from './fingerprint';
 import { finishedPage } from './finishedPage';
-import { besidePicture, evenlyLit, flattenLevel, leanInside } from './levelLines';
+import { evenlyLit, flattenLevel, leanInside } from './levelLines';
+import { evenFor, lightFor, lightOn } from './pageLight';
 import { pageSize, RESOLUTION } from './pageSize';
 import { layStrips } from '../marks/layStrips';
 import { halve } from '../raster/halve';
@@ -21,11 +22,9 @@ import type { Point, Quadrilateral } from '../sheet/geometry';
 import { findOutline, type Outline } from '../sheet/outline';
 import type { PaperName } from '../sheet/paperSize';
 import { guessTurn, turnCorners, type Turn, type TurnGuess } from '../sheet/turn';
-import { evenGrey, evenLight } from '../tone/evenLight';
-import { findFills } from '../tone/fills';
-import { keepsFills, type FinishedPage } from '../tone/finish';
-import { estimateIllumination } from '../tone/illumination';
-import { heldBy, type Tone } from '../tone/tone';
+import { evenGrey } from '../tone/evenLight';
+import type { FinishedPage } from '../tone/finish';
+import type { Tone } from '../tone/tone';
 import { isTwoTone } from '../tone/twoTone';
 
 /** What the machine found in a picture, before any page is made of it. */
@@ -151,19 +150,17 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	const corners = turnCorners(settings.corners, settings.turn);
 	const { flat, bend } = flattenLevel(picture, corners, size, settings.level);
 	const flattened = performance.now();
-	const light = estimateIllumination(flat);
+	const lit = lightOn(flat, picture, corners);
+	const { light, fills } = lit;
 	const shape = { corners: settings.corners, turn: settings.turn, ...size, bend };
-	const fills = findFills(flat, light, (blocks) => besidePicture(picture, corners, blocks));
 	// Nothing of a filled area shows through a strip that is laid over it.
 	layStrips(flat, fills?.light ?? light, shape, settings.strips ?? []);
-	const toneLight = fills && keepsFills(settings.tone) ? fills.light : light;
-	const isColour = heldBy(settings.tone.name) === 'colours' && settings.tone.evenLight;
-	const even = isColour ? evenLight(flat, toneLight) : { grey: evenGrey(flat, toneLight) };
+	const even = evenFor(flat, settings.tone, lit);
 	const noise = paperNoise(flat);
 	const twoTone = isTwoTone(picture);
 	const finished = finishedPage(flat, settings.tone, size.dotsPerInch, even, noise, twoTone);
 	// Writing is looked for as if fills were shadow: on them it is seen as well as beside.
-	const grey = toneLight === light ? even.grey : evenGrey(flat, light);
+	const grey = lightFor(settings.tone, lit) === light ? even.grey : evenGrey(flat, light);
 	const toned = performance.now();
 	// Averaging four pixels halves their noise.
 	const seen = writingMask(halve(grey), noise / 2);

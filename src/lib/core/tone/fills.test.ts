@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { evenFor } from '../page/pageLight';
 import { blankPicture, type Picture } from '../raster/picture';
 import { findFills } from './fills';
 import { finish } from './finish';
@@ -30,7 +31,10 @@ const inBox =
 		x >= x0 && x < x1 && y >= y0 && y < y1;
 
 function inTone(picture: Picture, name: 'colour' | 'greyscale' | 'black-and-white') {
-	const made = finish(picture, { name, evenLight: true, inkWeight: 0 }, 100);
+	const tone = { name, evenLight: true, inkWeight: 0 } as const;
+	const light = estimateIllumination(picture);
+	const lit = { light, fills: findFills(picture, light) };
+	const made = finish(picture, tone, 100, evenFor(picture, tone, lit));
 	const [data, channels] = made.holds === 'colours' ? [made.picture.data, 3] : [made.plane.data, 1];
 	return (x: number, y: number) => [
 		...data.slice((y * WIDTH + x) * channels, (y * WIDTH + x + 1) * channels)

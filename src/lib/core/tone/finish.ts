@@ -1,9 +1,7 @@
 import { luma } from '../raster/luma';
 import type { Picture, Plane } from '../raster/picture';
 import { blackAndWhite } from './blackAndWhite';
-import { evenGrey, evenLight, type EvenPage } from './evenLight';
-import { findFills } from './fills';
-import { estimateIllumination, type Illumination } from './illumination';
+import type { EvenPage } from './evenLight';
 import { heldBy, type Tone } from './tone';
 import { toneCurve } from './toneCurve';
 import { keepTwoTone } from './twoTone';
@@ -23,26 +21,21 @@ export function greyOf(page: FinishedPage): Plane {
  *
  * @param page flattened and upright
  * @param dotsPerInch resolution of the page
- * @param even the same page with even light, when the caller has it already; its colours only for a page in colour
+ * @param even the same page with even light; its colours only for a page in colour
  * @param twoTone what it was flattened from held black and white only
  */
 export function finish(
 	page: Picture,
 	tone: Tone,
 	dotsPerInch: number,
-	even?: { readonly grey: Plane } | EvenPage,
+	even: { readonly grey: Plane } | EvenPage,
 	twoTone = false
 ): FinishedPage {
-	const light = (): Illumination => {
-		const all = estimateIllumination(page);
-		return keepsFills(tone) ? (findFills(page, all)?.light ?? all) : all;
-	};
-	const colours = () => (!tone.evenLight ? page : even && 'data' in even ? even : evenLight(page, light()));
-	const grey = () => (!tone.evenLight ? luma(page) : (even?.grey ?? evenGrey(page, light())));
+	const grey = () => (tone.evenLight ? even.grey : luma(page));
 	const curve = toneCurve(tone);
 	switch (tone.name) {
 		case 'colour': {
-			const { width, height, channels, data: base } = colours();
+			const { width, height, channels, data: base } = tone.evenLight && 'data' in even ? even : page;
 			const data = channels === 3 ? new Uint8Array(base) : withoutAlpha(base);
 			if (curve) for (let i = 0; i < data.length; i++) data[i] = curve[data[i]!]!;
 			return { holds: 'colours', picture: { width, height, channels: 3, data } };

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { onDestroy, type ComponentProps } from 'svelte';
 	import { flattenedAlong, turnOf } from '$lib/core/page/effective';
+	import { turnCorners } from '$lib/core/sheet/turn';
 	import { adviceFor, describeReasons, placeName } from '$lib/core/legibility/describe';
 	import { capital } from '$lib/core/rules/finding';
 	import { suggestTone, type ToneMeasures } from '$lib/core/tone/suggestTone';
@@ -64,12 +65,18 @@
 	const made = $derived(page && prepared ? `${page.id} ${JSON.stringify([page.corners, page.turn])}` : null);
 	let measuredFor = '';
 	$effect(() => {
-		if (!made || !flat || !prepared || !page || made === measuredFor) return;
+		if (!made || !flat || !prepared || !page || !picture || made === measuredFor) return;
 		measuredFor = made;
 		const id = page.id;
 		chosenPlace = null;
 		const { legibility, dotsPerInch } = prepared;
-		const wish = { url: flat, dotsPerInch, score: legibility.inGreys ?? legibility.score };
+		const wish = {
+			url: flat,
+			picture,
+			corners: turnCorners(flattenedAlong(page, picture), turnOf(page, picture)),
+			dotsPerInch,
+			score: legibility.inGreys ?? legibility.score
+		};
 		void previews.tones(wish).then((measures) => {
 			if (measures) measured = { page: id, measures };
 			else measuredFor = '';

@@ -357,7 +357,7 @@
 		</div>
 	</div>
 {:else if page}
-	<NoPage title="Looking at the picture" text="The sheet is being found; this takes a second or two." busy />
+	<NoPage title="Looking at the picture" text="The sheet is being found, and then shows here by itself." busy />
 {:else}
 	<NoPage />
 {/if}

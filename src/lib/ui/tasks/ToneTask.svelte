@@ -152,7 +152,7 @@
 					{/snippet}
 				</ZoomPane>
 			{:else}
-				<NoPage title="Making the page" text="This takes a second or two." busy />
+				<NoPage title="Making the page" text="It shows here as soon as it is made." busy />
 			{/if}
 		{/snippet}
 		{#snippet settings()}
@@ -218,7 +218,7 @@
 {:else if page}
 	<NoPage
 		title="Looking at the picture"
-		text={known?.problem ?? 'This takes a second or two.'}
+		text={known?.problem ?? 'It shows here as soon as it is made.'}
 		busy={!known?.problem}
 	/>
 {:else}

@@ -365,7 +365,7 @@
 		{/snippet}
 	</PageAndSettings>
 {:else if page}
-	<NoPage title="Making the page" text="This takes a second or two." busy />
+	<NoPage title="Making the page" text="It shows here as soon as it is made." busy />
 {:else}
 	<NoPage />
 {/if}

@@ -1,4 +1,7 @@
 import { createCanvas, type SKRSContext2D } from '@napi-rs/canvas';
+import { gaussianBlur } from '../../src/lib/core/raster/boxBlur';
+import { toFloat } from '../../src/lib/core/raster/floatPlane';
+import { luma } from '../../src/lib/core/raster/luma';
 import type { Picture } from '../../src/lib/core/raster/picture';
 import { PAPER_SIZES, type PaperName } from '../../src/lib/core/sheet/paperSize';
 import type { Hand } from './hands';
@@ -279,7 +282,7 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 		data[i + 2] = rgba[p + 2]! + v;
 	}
 	const picture = { width, height, channels: 3, data: new Uint8Array(data.buffer) } as const;
-	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough);
+	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough, scale);
 	return { picture, labels, nameAt };
 }
 
@@ -467,15 +470,18 @@ function drawGraph(
 	return base + 1.4 * pitch;
 }
 
-/** The other side's writing, mirrored and faint, as through thin paper. */
-function mixShowThrough(data: Uint8Array, width: number, height: number, back: Picture): void {
+/** How far paper scatters the light that comes through it, as a deviation in millimetres, and how much of the ink is seen. */
+const SCATTER = 0.25;
+const SEEN_THROUGH = 0.22;
+
+/** The other side's writing, mirrored, soft and faint, as through thin paper. */
+function mixShowThrough(data: Uint8Array, width: number, height: number, back: Picture, scale: number): void {
+	const { data: soft } = gaussianBlur(toFloat(luma(back)), SCATTER * scale);
 	for (let y = 0; y < Math.min(height, back.height); y++) {
 		for (let x = 0; x < Math.min(width, back.width); x++) {
-			const p = (y * back.width + (back.width - 1 - x)) * back.channels;
+			const ink = 1 - soft[y * back.width + (back.width - 1 - x)]! / 247;
 			const q = (y * width + x) * 3;
-			for (let k = 0; k < 3; k++) {
-				data[q + k] = Math.round(data[q + k]! * (1 - 0.16 * (1 - back.data[p + k]! / 247)));
-			}
+			for (let k = 0; k < 3; k++) data[q + k] = Math.round(data[q + k]! * (1 - SEEN_THROUGH * ink));
 		}
 	}
 }

@@ -9,9 +9,8 @@ import { evenFor, lightOn, type PageLight } from '$lib/core/page/pageLight';
 import { refineSides } from '$lib/core/sheet/refineSides';
 import type { Quadrilateral } from '$lib/core/sheet/geometry';
 import { halve } from '$lib/core/raster/halve';
-import { measureLegibility } from '$lib/core/legibility/measureLegibility';
+import { measureLetters } from '$lib/core/legibility/measureLetters';
 import { paperNoise } from '$lib/core/legibility/paperNoise';
-import { withoutRims } from '$lib/core/legibility/withoutRims';
 import { writingMask } from '$lib/core/legibility/writingMask';
 import { evenLight } from '$lib/core/tone/evenLight';
 import { measureTones } from '$lib/core/tone/suggestTone';
@@ -76,17 +75,20 @@ async function measured(request: TonesRequest): Promise<PreviewAnswer> {
 	const writing = writingMask(halve(even.grey), noise / 2);
 	const tone = { ...DEFAULT_TONE, name: 'black-and-white' } as const;
 	const binary = greyOf(finishedPage(flat, tone, dotsPerInch, even, noise));
-	const inInk = measureLegibility({
-		grey: even.grey,
-		writing: fills ? withoutRims(writing, fills.rims) : writing,
-		sourceDotsPerInch: dotsPerInch,
-		dotsPerInch,
-		flat,
-		light: (fills?.light ?? light).green,
-		noise,
-		cutOff: false,
-		binary
-	});
+	const inInk = measureLetters(
+		{
+			grey: even.grey,
+			writing,
+			sourceDotsPerInch: dotsPerInch,
+			dotsPerInch,
+			flat,
+			light: (fills?.light ?? light).green,
+			noise,
+			cutOff: false,
+			binary
+		},
+		fills
+	);
 	const left = inInk.inGreys ? inInk.score / inInk.inGreys : 1;
 	const reads = { greys: score, ink: score * left };
 	return { id, measures: measureTones(even, binary, writing, reads, fills) };

@@ -284,6 +284,7 @@ describe('the kernels', () => {
 			data,
 			coverage: countInk(data) / data.length,
 			ruling: 0,
+			marks: data,
 			faint: 0,
 			bare: false,
 			ruled: false,

@@ -17,7 +17,11 @@ const WORDS: Readonly<Record<LegibilityReason, readonly [what: string, advice: s
 		'black and white loses part of the writing',
 		'take another tone if the rule sheet allows one, or a heavier ink weight'
 	],
-	'show-through': ['writing from the back shows through', 'lay a dark sheet under it']
+	'show-through': ['writing from the back shows through', 'lay a dark sheet under it'],
+	'faint-marks': [
+		'something very faint stands where nothing else is written',
+		'write it more firmly if it is yours; if the other side shows through, lay a dark sheet under it'
+	]
 };
 
 /** Why a page reads badly and what to do, in words for the person who photographed it. */

@@ -152,11 +152,13 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 }
 
 /**
- * Writing so faint that it tires people, however well machines still read it; or a part of it is gone in black and white,
- * of which whoever reads the rest knows nothing.
+ * Of writing so faint that it tires people, however well machines still read it; of what is gone in black and white, or may
+ * be writing too faint to be told: whoever reads the rest knows nothing of that.
  */
+const UNHEARD: readonly LegibilityReason[] = ['low-contrast', 'lost-strokes', 'faint-marks'];
+
 function staysDoubtful({ verdict, reasons }: Legibility): boolean {
-	return verdict !== 'clear' && (reasons.includes('low-contrast') || reasons.includes('lost-strokes'));
+	return verdict !== 'clear' && UNHEARD.some((reason) => reasons.includes(reason));
 }
 
 /** Of a page's bands as of its tiles: mostly their mean, and partly the worst of them. */

@@ -168,9 +168,49 @@ describe('reasons', () => {
 	it.each(['ruled', 'squared', 'plain'] as const)(
 		'sees the other side show through, on %s paper',
 		(ruling) => {
+			// Every second line down to the foot of the page.
+			const lines = ['we read the meter for sixty seconds at each depth'];
+			const blocks = new Array(12).fill([
+				{ kind: 'text', lines },
+				{ kind: 'space', lines: 1 }
+			]);
+			const full = { ruling, blocks: blocks.flat() as PageSpec['blocks'] };
 			const back = testPage(21, { scale: 7 }).picture;
-			expect(measured({ ruling, showThrough: back }).legibility.reasons).toContain('show-through');
-			expect(measured({ ruling }).legibility.reasons).not.toContain('show-through');
+			const through = measured({ ...full, showThrough: back }).legibility;
+			expect([through.verdict, through.reasons]).toEqual(['clear', ['show-through']]);
+			expect(measured(full).legibility.reasons).toEqual([]);
+		}
+	);
+
+	/** Under a quarter of a page in pen, the rest by another hand than the pen's: pencil, or none. */
+	const besidePen = (below: Partial<PageSpec> | null, more: Partial<PageSpec> = {}) => {
+		const line = 'so the bed is soft and the rod sinks';
+		const spec = { hand: hands()[0]!, scale: 7, ...more };
+		const pen = testPage(31, {
+			...spec,
+			blocks: [{ kind: 'text', lines: new Array<string>(5).fill(line) }]
+		}).picture;
+		const rest = [
+			{ kind: 'space', lines: 7 },
+			{ kind: 'text', lines: new Array<string>(14).fill(line) }
+		] as const;
+		const other = below && testPage(31, { ...spec, ...below, blocks: [...rest] }).picture;
+		const data = other ? pen.data.map((v, i) => Math.min(v, other.data[i]!)) : pen.data;
+		const shot = testPhotograph({ picture: { ...pen, data }, labels: [] }, { seed: 8, size: SIZE });
+		return preparePage(shot.picture, { corners: shot.corners, turn: shot.turn, tone }).facts.legibility;
+	};
+
+	it.each(['plain', 'ruled'] as const)(
+		'is not sure of a page that is written in faint pencil below a pen’s lines, on %s paper',
+		(ruling) => {
+			expect(besidePen(null, { ruling }).verdict).toBe('clear');
+			const faint = besidePen({ pressure: 0.13 }, { ruling });
+			expect(faint.verdict).toBe('doubtful');
+			expect(faint.reasons).toContain('faint-marks');
+			expect(describeReasons(faint)).toContain('very faint');
+			// Pencil that can be read is read with the pen.
+			const firm = besidePen({ pressure: 0.3 }, { ruling });
+			expect([firm.verdict, firm.reasons]).toEqual(['clear', []]);
 		}
 	);
 
@@ -363,10 +403,13 @@ describe('after reading', () => {
 		expect(fuseRecognition(page(0.9, ['low-contrast']), read(0.99)).legibility.verdict).toBe('clear');
 	});
 
-	it('what black and white has lost is not made good by reading the rest', () => {
-		const lost = fuseRecognition(page(0.6, ['lost-strokes']), read(0.99)).legibility;
-		expect(lost).toMatchObject({ verdict: 'doubtful', reasons: ['lost-strokes'] });
-	});
+	it.each(['lost-strokes', 'faint-marks'] as const)(
+		'what has not been seen is not made good by reading the rest (%s)',
+		(reason) => {
+			const lost = fuseRecognition(page(0.6, [reason]), read(0.99)).legibility;
+			expect(lost).toMatchObject({ verdict: 'doubtful', reasons: [reason] });
+		}
+	);
 
 	it('a blank page stays as it is', () => {
 		const blank = { ...page(1, []), blank: true };

@@ -9,6 +9,7 @@ export type LegibilityReason =
 	| 'shadow'
 	| 'cut-off'
 	| 'show-through'
+	| 'faint-marks'
 	| 'lost-strokes'
 	| 'no-writing';
 

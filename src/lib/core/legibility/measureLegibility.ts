@@ -57,7 +57,7 @@ const DARKEST_RULING = 0.1;
 const CONTRAST_SPREAD = 0.16;
 /** Fainter ink than this tires people long before machines misread it: such a page is doubtful at best. */
 const FAINT = 0.13;
-const FAINT_SCORE = 0.74;
+export const FAINT_SCORE = 0.74;
 /** A tile burnt out in more than this share of its pixels hides what is written there. */
 const BURNT = 0.3;
 /** A tile with less than this share of the brightest light lies in shadow. */
@@ -140,7 +140,7 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 		...(isLess ? { inGreys: rounded(whole) } : {}),
 		reasons: [
 			...pageReasons(reasons, losses, weight, score),
-			...(score > CLEAR ? seeThrough(input, light) : []),
+			...(whole > CLEAR ? seeThrough(input, light) : []),
 			...cutOff
 		],
 		profile: profileOf(scores, weight),

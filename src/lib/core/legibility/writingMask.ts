@@ -21,6 +21,8 @@ export interface WritingMask {
 	readonly ruled: boolean;
 	/** Of a bare page, 1 where its printed lines lie. */
 	readonly rules: Uint8Array | null;
+	/** 1 where anything is marked, also what is much fainter than the rest. */
+	readonly marks: Uint8Array;
 	/** Share of the marks that were too faint beside the others to be the page's own writing. */
 	readonly faint: number;
 }
@@ -44,6 +46,7 @@ const FOLLOWED_DEVIATIONS = 2.5;
 export function writingMask(grey: Plane, noise: number): WritingMask {
 	const { width, height } = grey;
 	const { dark, mask, ruling } = marksOn(grey, noise);
+	const marks = mask.slice();
 	const marked = countInk(mask);
 	dropFaint(mask, grey, 2);
 	const faint = marked > 0 ? 1 - countInk(mask) / marked : 0;
@@ -53,7 +56,7 @@ export function writingMask(grey: Plane, noise: number): WritingMask {
 	const rules = coverage < SCARCELY ? bareRuling(dark, width, height) : null;
 	const bare = rules !== null;
 	const ruled = bare && countInk(dark) > RULED * dark.length;
-	return { width, height, data: mask, coverage, ruling, faint, bare, ruled, rules };
+	return { width, height, data: mask, coverage, ruling, marks, faint, bare, ruled, rules };
 }
 
 /**

@@ -1,6 +1,6 @@
 import { measureColours, type InkAndPaper } from '../hand/colours';
 import { faintWriting } from '../legibility/faintWriting';
-import { measureLegibility } from '../legibility/measureLegibility';
+import { measureLetters } from '../legibility/measureLetters';
 import { verdictOf, type Legibility } from '../legibility/legibility';
 import { paperNoise } from '../legibility/paperNoise';
 import { coverageInEvenLight } from '../legibility/shadowEdges';
@@ -173,20 +173,22 @@ export function preparePage(picture: Picture, settings: PageSettings): PreparedP
 	// Ruling that is seen is no trace of anything else.
 	const isClean = seen.bare ? seen.ruled || !faint?.hasTraces : writing.bare;
 	const bare = blank && isClean && noise < DROWNING;
-	const letters = fills ? withoutRims(writing, fills.rims) : writing;
-	const nothingLeft = letters !== writing && letters.coverage < BLANK_COVERAGE;
-	const measured = measureLegibility({
-		writing: letters,
-		grey: looked.grey,
-		sourceDotsPerInch: size.sourceDotsPerInch,
-		dotsPerInch: size.dotsPerInch,
-		flat,
-		light: (fills?.light ?? light).green,
-		quantisation: picture.quantisation,
-		noise,
-		cutOff: settings.cutOff ?? false,
-		...(finished.holds === 'ink' && !twoTone ? { binary: finished.plane } : {})
-	});
+	const nothingLeft = fills !== null && withoutRims(writing, fills.rims).coverage < BLANK_COVERAGE;
+	const measured = measureLetters(
+		{
+			writing,
+			grey: looked.grey,
+			sourceDotsPerInch: size.sourceDotsPerInch,
+			dotsPerInch: size.dotsPerInch,
+			flat,
+			light: (fills?.light ?? light).green,
+			quantisation: picture.quantisation,
+			noise,
+			cutOff: settings.cutOff ?? false,
+			...(finished.holds === 'ink' && !twoTone ? { binary: finished.plane } : {})
+		},
+		fills
+	);
 	const legibility = (blank || nothingLeft) && !bare ? { ...measured, ...UNSEEN } : measured;
 	const facts: PageFacts = {
 		width: size.width,

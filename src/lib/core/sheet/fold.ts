@@ -324,6 +324,7 @@ function part({ width, height, data }: WritingMask, start: number, end: number):
 		data: out,
 		coverage: count / out.length,
 		ruling: 0,
+		marks: out,
 		faint: 0,
 		bare: false,
 		rules: null,

@@ -7,7 +7,7 @@ import type { Question } from '../../core/assignment/question';
 import { DEFAULT_TONE, heldBy, type Tone } from '../../core/tone/tone';
 
 /** Raised whenever the same settings would give another page; old pages are then made anew. */
-export const PIPELINE = 11;
+export const PIPELINE = 12;
 
 /**
  * The key of a prepared page: a hash of everything that goes into it, of what was added to it the strips. Corners and turn that nobody

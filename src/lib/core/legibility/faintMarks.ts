@@ -4,6 +4,8 @@ import { countInk } from '../raster/below';
 import { eachInk } from '../raster/eachInk';
 import { median } from '../raster/percentile';
 import type { Plane } from '../raster/picture';
+import { PROFILE_ROWS } from './legibility';
+import { TILE_COLUMNS, TILES } from './tiles';
 import type { WritingMask } from './writingMask';
 
 // Lengths and areas are of the page at half its size.
@@ -73,6 +75,8 @@ export function faintMarks(
 
 /** Writing together with what of the page's marks is fainter, but writing too. */
 export function withFaintMarks(writing: WritingMask, grey: Plane): WritingMask {
+	// Less was dropped than one mark in a hundred would come to.
+	if (writing.faint < LEAST_SHARE * (1 - OWN)) return writing;
 	const found = faintMarks(writing.marks, writing.data, writing, grey);
 	if (!found) return writing;
 	const data = writing.data.map((v, i) => v | found[i]!);
@@ -81,14 +85,20 @@ export function withFaintMarks(writing: WritingMask, grey: Plane): WritingMask {
 	return { ...writing, data, coverage: count / data.length, faint: Math.max(0, faint) };
 }
 
+export interface FaintAlone {
+	/** Of all that is marked, 0 to 1. */
+	readonly share: number;
+	/** How much of it lies on each tile of the page, in pixels. */
+	readonly tiles: Float64Array;
+}
+
 /**
- * The part of what is marked on a page that is too faint for its own ink and stands by itself, where nothing else is written:
+ * What is marked on a page, but too faint for its own ink, and stands by itself, where nothing else is written:
  * pencil so soft or so faint that it may as well be the other side's writing, or the other side's writing.
  *
  * @param dotsPerInch of the page at half its size
- * @returns 0 to 1
  */
-export function faintAlone(writing: WritingMask, dotsPerInch: number): number {
+export function faintAlone(writing: WritingMask, dotsPerInch: number): FaintAlone {
 	const { width, height, data, marks } = writing;
 	const groups = components(marks, width, height);
 	const isOwn = ownOf(groups, data, width);
@@ -98,7 +108,14 @@ export function faintAlone(writing: WritingMask, dotsPerInch: number): number {
 	const near = around(pixelsOf(own, groups.labels, width), width, height, reach);
 	const isBeside = ownOf(groups, near, width);
 	const alone = all.filter((m) => !isBeside[m.index] && !isThin(m.group) && !isSolid(m.group));
-	return alone.length < LEAST_ALONE ? 0 : area(alone) / (area(alone) + area(own));
+	const tiles = new Float64Array(TILES);
+	for (const { group } of alone) {
+		const column = Math.floor((TILE_COLUMNS * (group.x0 + group.x1)) / 2 / width);
+		const row = Math.floor((PROFILE_ROWS * (group.y0 + group.y1)) / 2 / height);
+		tiles[row * TILE_COLUMNS + column]! += group.area;
+	}
+	const share = alone.length < LEAST_ALONE ? 0 : area(alone) / (area(alone) + area(own));
+	return { share, tiles };
 }
 
 const area = (marks: readonly Mark[]) => marks.reduce((sum, m) => sum + m.group.area, 0);

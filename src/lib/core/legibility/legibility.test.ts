@@ -208,6 +208,9 @@ describe('reasons', () => {
 			expect(faint.verdict).toBe('doubtful');
 			expect(faint.reasons).toContain('faint-marks');
 			expect(describeReasons(faint)).toContain('very faint');
+			const places = faint.places.filter(({ reason }) => reason === 'faint-marks');
+			expect(places.length).toBeGreaterThan(0);
+			for (const { top } of places) expect(top).toBeGreaterThan(0.25);
 			// Pencil that can be read is read with the pen.
 			const firm = besidePen({ pressure: 0.3 }, { ruling });
 			expect([firm.verdict, firm.reasons]).toEqual(['clear', []]);

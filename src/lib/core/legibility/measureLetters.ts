@@ -1,10 +1,13 @@
 import type { Fills } from '../tone/fills';
 import { faintAlone, withFaintMarks } from './faintMarks';
-import { UNREADABLE, verdictOf, type Legibility } from './legibility';
+import { UNREADABLE, verdictOf, type Legibility, type WeakPlace } from './legibility';
 import { FAINT_SCORE, measureLegibility, type LegibilityInput } from './measureLegibility';
+import { weakPlaces } from './weakPlaces';
 import { withoutRims } from './withoutRims';
 import type { WritingMask } from './writingMask';
 
+/** Score of a place of which nothing is known. */
+const UNSURE = 0.5;
 /** More of what is marked than this, faint and by itself, and nobody can be sure that it is not writing. */
 const MUCH = 0.25;
 
@@ -23,7 +26,8 @@ export function measureLetters(input: LegibilityInput, fills: Fills | null): Leg
 			? measured
 			: noWorse(measured, measureLegibility({ ...input, writing: own(input.writing) }));
 	const isFaint = legibility.reasons.includes('show-through');
-	if (!isFaint || faintAlone(all, input.dotsPerInch / 2) < MUCH) return legibility;
+	const alone = isFaint ? faintAlone(all, input.dotsPerInch / 2) : null;
+	if (!alone || alone.share < MUCH) return legibility;
 	const { score, inGreys, reasons } = legibility;
 	const held = Math.min(1, FAINT_SCORE / (inGreys ?? score));
 	return {
@@ -31,8 +35,19 @@ export function measureLetters(input: LegibilityInput, fills: Fills | null): Leg
 		score: score * held,
 		verdict: verdictOf(score * held),
 		...(inGreys !== undefined ? { inGreys: inGreys * held } : {}),
-		reasons: [...reasons.filter((reason) => reason !== 'show-through'), 'faint-marks']
+		reasons: [...reasons.filter((reason) => reason !== 'show-through'), 'faint-marks'],
+		places: [...placesOf(alone.tiles), ...legibility.places]
 	};
+}
+
+/** Where marks are that may be writing; nobody can say how well they read. */
+function placesOf(tiles: Float64Array): WeakPlace[] {
+	const reasons = Array.from(tiles, (ink) => (ink > 0 ? 'faint-marks' : null));
+	return weakPlaces(
+		reasons,
+		tiles.map(() => UNSURE),
+		tiles
+	);
 }
 
 /** Stains are faint marks as well: they alone make no page unreadable. */

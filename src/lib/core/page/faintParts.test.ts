@@ -1,48 +1,22 @@
 import { describe, expect, it } from 'vitest';
 import { gaussianBlur } from '../raster/boxBlur';
 import { toFloat } from '../raster/floatPlane';
+import {
+	DPI,
+	HEIGHT,
+	NOISE,
+	paper,
+	PEN,
+	PENCIL,
+	plane,
+	rule,
+	WIDTH,
+	write
+} from '../../../../tests/support/letters';
 import type { Plane } from '../raster/picture';
 import { blackAndWhite } from '../tone/blackAndWhite';
 import { withFaintParts } from './faintParts';
 
-const [WIDTH, HEIGHT, DPI, NOISE] = [700, 800, 200, 1];
-const [PEN, PENCIL, RULE] = [25, 172, 200];
-
-function paper(): Uint8Array {
-	// A little grain, the same each time.
-	let x = 7;
-	return Uint8Array.from({ length: WIDTH * HEIGHT }, () => {
-		x = (x * 16_807) % 2_147_483_647;
-		return 251 + (x % 4);
-	});
-}
-
-/** Rows of letters: rings, every third with a stroke down, with soft edges as a camera leaves them. */
-function write(data: Uint8Array, rows: readonly number[], grey: number): void {
-	for (const row of rows) {
-		for (let n = 0; n < 14; n++) {
-			const [cx, cy] = [70 + 42 * n, row];
-			for (let y = cy - 24; y <= cy + 14; y++) {
-				for (let x = cx - 14; x <= cx + 14; x++) {
-					const ring = Math.abs(Math.hypot(x - cx, y - cy) - 10);
-					const stem = n % 3 === 0 && y < cy ? Math.abs(x - cx - 10) : Infinity;
-					const share = Math.max(0, Math.min(1, 2.2 - Math.min(ring, stem)));
-					const i = y * WIDTH + x;
-					data[i] = Math.min(data[i]!, Math.round(255 - share * (255 - grey)));
-				}
-			}
-		}
-	}
-}
-
-function rule(data: Uint8Array): void {
-	for (let y = 40; y < HEIGHT; y += 60) {
-		for (let x = 0; x < WIDTH; x++)
-			for (const v of [y, y + 1]) data[v * WIDTH + x] = Math.min(data[v * WIDTH + x]!, RULE);
-	}
-}
-
-const plane = (data: Uint8Array): Plane => ({ width: WIDTH, height: HEIGHT, data });
 const ABOVE = [90, 150, 210, 270];
 const BELOW = [450, 510, 570, 630];
 

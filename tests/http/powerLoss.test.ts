@@ -2,74 +2,83 @@ import { createHash } from 'node:crypto';
 import { cpSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
-import { afterAll, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PacketView } from '../../src/lib/server/view/packetView';
 import { Vault } from '../../src/lib/server/vault/vault';
 import { Client, freePort, seed, startApp, until, type RunningApp } from '../support/app';
 import { jpeg, testPage, testPhotograph } from '../support/pictures';
 
-let app: RunningApp | undefined;
+const root = mkdtempSync(join(tmpdir(), 'membrana-power-'));
+const [data, synced] = [join(root, 'data'), join(root, 'synced')];
+
+let app: RunningApp;
 let after: RunningApp | undefined;
+let ilka: Client;
+let packet: string;
+
+beforeAll(async () => {
+	const { assignment } = await seed(data);
+	// What lies there before it starts is on the disk.
+	cpSync(data, synced, { recursive: true });
+	app = await startApp(data, await freePort(), undefined, 'off', {
+		NODE_OPTIONS: `--require ${resolve('tests/support/onlySynced.cjs')}`,
+		SYNCED_OF: data,
+		SYNCED_TO: synced
+	});
+	ilka = await Client.signIn(app.address, 'ilka');
+	packet = await ilka.openPacket(assignment);
+});
 afterAll(async () => {
 	await app?.kill('SIGKILL');
 	await after?.kill('SIGKILL');
 	rmSync(root, { recursive: true, force: true });
 });
-const root = mkdtempSync(join(tmpdir(), 'membrana-power-'));
 
-it('what was acknowledged outlives a power cut: with every write taken back that was not synced, all of it is there', async () => {
-	const [data, synced] = [join(root, 'data'), join(root, 'synced')];
-	const { assignment } = await seed(data);
-	// What lies there before it starts is on the disk.
-	cpSync(data, synced, { recursive: true });
-	const port = await freePort();
-	app = await startApp(data, port, undefined, 'off', {
-		NODE_OPTIONS: `--require ${resolve('tests/support/onlySynced.cjs')}`,
-		SYNCED_OF: data,
-		SYNCED_TO: synced
-	});
-	const ilka = await Client.signIn(app.address, 'ilka');
-	const packet = await ilka.openPacket(assignment);
+describe('what was acknowledged outlives a power cut', () => {
 	const pictures: Buffer[] = [];
 	const names: string[] = [];
-	for (let i = 0; i < 3; i++) {
-		const bytes = await jpeg(testPhotograph(testPage(20 + i), { seed: i, size: [600, 800] }).picture, 90);
-		await ilka.continueUpload(await ilka.beginUpload(packet, `p${i}.jpg`, bytes.length), bytes, 0);
-		pictures.push(bytes);
-		for (let n = 0; n < 20; n++) {
-			const name = `edit-${i}-${n}`;
+
+	it.each([0, 1, 2])(
+		'with every write taken back that was not synced, all of it is there (cut %i)',
+		async (i) => {
+			const bytes = await jpeg(testPhotograph(testPage(20 + i), { seed: i, size: [600, 800] }).picture, 90);
+			await ilka.continueUpload(await ilka.beginUpload(packet, `p${i}.jpg`, bytes.length), bytes, 0);
+			pictures.push(bytes);
+			for (let n = 0; n < 20; n++) {
+				const name = `edit-${i}-${n}`;
+				await until(async () => {
+					const { version } = await ilka.json<PacketView>(`/api/packets/${packet}`);
+					const change = { kind: 'setFileName', name };
+					const body = { kind: 'edit', base: version, change };
+					return (await ilka.send(`/api/packets/${packet}/changes`, body)).status === 200;
+				});
+				names.push(name);
+			}
+			// Its copy is what would be found.
+			const found = join(root, `found ${i}`);
+			// It stands still while that is made, so that all files are of one moment.
+			app.process.kill('SIGSTOP');
+			cpSync(synced, found, { recursive: true });
+			app.process.kill('SIGCONT');
+			after = await startApp(found, await freePort());
+			const client = new Client(after.address, ilka.cookie);
+			const view = await client.json<PacketView>(`/api/packets/${packet}`);
+			expect(view.sources.map((s) => s.name).sort()).toEqual(pictures.map((_, p) => `p${p}.jpg`));
+			expect(view.sources.every((s) => s.state !== 'refused')).toBe(true);
+			const log = await client.json<{ change: { name?: string } }[]>(`/api/packets/${packet}/log`);
+			const kept = new Set(log.map((l) => l.change.name));
+			for (const name of names) expect(kept, name).toContain(name);
+			const vault = new Vault(join(found, 'vault'));
+			for (const picture of pictures) {
+				const sha256 = createHash('sha256').update(picture).digest('hex');
+				expect(readFileSync(vault.pathOf(sha256)).equals(picture)).toBe(true);
+			}
+			// Its pages are prepared from what was found.
 			await until(async () => {
-				const { version } = await ilka.json<PacketView>(`/api/packets/${packet}`);
-				const change = { kind: 'setFileName', name };
-				const body = { kind: 'edit', base: version, change };
-				return (await ilka.send(`/api/packets/${packet}/changes`, body)).status === 200;
+				const now = await client.json<PacketView>(`/api/packets/${packet}`);
+				return Object.values(now.pages).filter((p) => p.prepared).length === i + 1;
 			});
-			names.push(name);
+			await after.kill('SIGTERM');
 		}
-		// The power goes at three moments: each time the copy is what would be found.
-		const found = join(root, `found ${i}`);
-		// It stands still while its copy is made, so that all files are of one moment.
-		app.process.kill('SIGSTOP');
-		cpSync(synced, found, { recursive: true });
-		app.process.kill('SIGCONT');
-		after = await startApp(found, await freePort());
-		const client = new Client(after.address, ilka.cookie);
-		const view = await client.json<PacketView>(`/api/packets/${packet}`);
-		expect(view.sources.map((s) => s.name).sort()).toEqual(pictures.map((_, p) => `p${p}.jpg`));
-		expect(view.sources.every((s) => s.state !== 'refused')).toBe(true);
-		const log = await client.json<{ change: { name?: string } }[]>(`/api/packets/${packet}/log`);
-		const kept = new Set(log.map((l) => l.change.name));
-		for (const name of names) expect(kept, name).toContain(name);
-		const vault = new Vault(join(found, 'vault'));
-		for (const picture of pictures) {
-			const sha256 = createHash('sha256').update(picture).digest('hex');
-			expect(readFileSync(vault.pathOf(sha256)).equals(picture)).toBe(true);
-		}
-		// Its pages are prepared from what was found.
-		await until(async () => {
-			const now = await client.json<PacketView>(`/api/packets/${packet}`);
-			return Object.values(now.pages).filter((p) => p.prepared).length === pictures.length;
-		});
-		await after.kill('SIGTERM');
-	}
+	);
 });

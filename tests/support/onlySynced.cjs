@@ -4,6 +4,7 @@
 // SYNCED_TO where the copy is kept.
 const fs = require('node:fs');
 const path = require('node:path');
+const { threadId } = require('node:worker_threads');
 
 const of = process.env.SYNCED_OF;
 const to = process.env.SYNCED_TO;
@@ -32,8 +33,9 @@ function kept(file) {
 		return;
 	}
 	mkdirSync(path.dirname(copy), { recursive: true });
-	// In one go: bytes that were safe before do not go while they are copied again.
-	const fresh = `${to}.fresh`;
+	// In one go: bytes that were safe before do not go while they are copied again; processes that do it at once have each
+	// a copy of their own.
+	const fresh = `${to}.fresh ${process.pid}-${threadId}`;
 	copyFileSync(file, fresh);
 	renameSync(fresh, copy);
 }

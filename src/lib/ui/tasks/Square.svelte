@@ -357,7 +357,11 @@
 		</div>
 	</div>
 {:else if page}
-	<NoPage title="Looking at the picture" text="The sheet is being found, and then shows here by itself." busy />
+	<NoPage
+		title="Looking at the picture"
+		text="The sheet is being found, and then shows here by itself."
+		busy
+	/>
 {:else}
 	<NoPage />
 {/if}

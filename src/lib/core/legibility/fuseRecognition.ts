@@ -3,6 +3,7 @@ import type { TextLine } from '../reading/pageReading';
 import {
 	CLEAR,
 	PROFILE_ROWS,
+	rounded,
 	UNREADABLE,
 	verdictOf,
 	type Legibility,
@@ -94,7 +95,7 @@ function isUnwritten(lines: readonly Read[]): boolean {
 function barely(legibility: Legibility, lines: readonly Read[]): Legibility {
 	if (isUnwritten(lines)) return { ...legibility, score: NOTHING_AT_ALL, verdict: verdictOf(NOTHING_AT_ALL) };
 	const { right } = howRead(lines);
-	const score = round(Math.min(FAINT_AT_BEST, right));
+	const score = rounded(Math.min(FAINT_AT_BEST, right));
 	return { ...legibility, score, verdict: verdictOf(score), reasons: ['low-contrast'], readRight: right };
 }
 
@@ -140,13 +141,13 @@ function witnessed(measured: Legibility, lines: readonly Read[]): Legibility {
 	const least = letters >= FEW && right >= READS_FAIRLY ? UNREADABLE : 0;
 	// The worse it was read, the lower among the doubtful ones.
 	const most = isDoubtful ? DOUBTFUL + (CLEAR - 0.01 - DOUBTFUL) * (right / READS_BADLY) : 1;
-	const score = round(Math.min(most, Math.max(floor, least, moved)));
+	const score = rounded(Math.min(most, Math.max(floor, least, moved)));
 	return {
 		...measured,
 		score,
 		verdict: staysDoubtful(measured) && score >= CLEAR ? 'doubtful' : verdictOf(score),
 		reasons: measured.reasons.filter((reason) => score < READS_WELL || !HARMLESS.includes(reason)),
-		profile: profile.map(round),
+		profile: profile.map(rounded),
 		...(letters > 0 ? { readRight: Math.round(100 * right) / 100 } : {})
 	};
 }
@@ -166,10 +167,6 @@ function ofBands(profile: readonly number[], share?: readonly number[]): number 
 	const weight = profile.map((score, i) => (score < 0 ? 0 : (share?.[i] ?? 1)));
 	if (weight.every((w) => w === 0)) return 0;
 	return wholeScore(Float64Array.from(profile), Float64Array.from(weight));
-}
-
-function round(score: number): number {
-	return Math.round(1000 * score) / 1000;
 }
 
 function readRight(sure: number): number {

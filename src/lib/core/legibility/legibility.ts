@@ -50,6 +50,9 @@ export const PROFILE_ROWS = 28;
 export const UNREADABLE = 0.22;
 export const CLEAR = 0.75;
 
+/** A score as it is kept and printed. */
+export const rounded = (score: number) => Math.round(score * 1000) / 1000;
+
 export function verdictOf(score: number): Verdict {
 	return score < UNREADABLE ? 'unreadable' : score < CLEAR ? 'doubtful' : 'clear';
 }

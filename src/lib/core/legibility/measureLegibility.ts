@@ -3,6 +3,7 @@ import { KEEPS } from '../tone/strokesKept';
 import {
 	CLEAR,
 	PROFILE_ROWS,
+	rounded,
 	UNREADABLE,
 	verdictOf,
 	type Legibility,
@@ -148,8 +149,6 @@ export function measureLegibility(input: LegibilityInput): Legibility {
 		places: weakPlaces(reasons, scores, weight)
 	};
 }
-
-const rounded = (score: number) => Math.round(score * 1000) / 1000;
 
 function lossesOn(
 	t: number,

@@ -1,6 +1,6 @@
 import type { Fills } from '../tone/fills';
 import { faintAlone, withFaintMarks } from './faintMarks';
-import { UNREADABLE, verdictOf, type Legibility, type WeakPlace } from './legibility';
+import { rounded, UNREADABLE, verdictOf, type Legibility, type WeakPlace } from './legibility';
 import { FAINT_SCORE, measureLegibility, type LegibilityInput } from './measureLegibility';
 import { weakPlaces } from './weakPlaces';
 import { withoutRims } from './withoutRims';
@@ -32,9 +32,9 @@ export function measureLetters(input: LegibilityInput, fills: Fills | null): Leg
 	const held = Math.min(1, FAINT_SCORE / (inGreys ?? score));
 	return {
 		...legibility,
-		score: score * held,
+		score: rounded(score * held),
 		verdict: verdictOf(score * held),
-		...(inGreys !== undefined ? { inGreys: inGreys * held } : {}),
+		...(inGreys !== undefined ? { inGreys: rounded(inGreys * held) } : {}),
 		reasons: [...reasons.filter((reason) => reason !== 'show-through'), 'faint-marks'],
 		places: [...placesOf(alone.tiles), ...legibility.places]
 	};

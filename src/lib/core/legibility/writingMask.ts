@@ -74,7 +74,7 @@ export function marksOn(
 }
 
 /** The paper's own edge and what lies beyond it show along the rim of the best outline. */
-const RIM = 0.012;
+export const RIM = 0.012;
 
 function clearRim(mask: Uint8Array, width: number, height: number): void {
 	const rim = Math.ceil(RIM * Math.min(width, height));

@@ -1,4 +1,4 @@
-import { writingMask, type WritingMask } from '../legibility/writingMask';
+import { RIM, writingMask, type WritingMask } from '../legibility/writingMask';
 import { countInk } from '../raster/below';
 import { broad, thicknessOf } from '../raster/broad';
 import { components, eachPixelOf, type Component } from '../raster/components';
@@ -24,12 +24,12 @@ export interface BesideRules {
 	readonly beside: Uint8Array;
 	/** Where the page's ink has rules in it, what is darker than they are; null where it has none. */
 	readonly dark: InkGroups | null;
+	/** What is marked on the page at half its size, and how far its rules stand out. */
+	readonly writing: WritingMask;
 }
 
 /** Noise of the paper that preparing leaves, in grey levels. */
 const NOISE = 1;
-/** The rim of the page is not told from rules: writing there stays. */
-const RIM = 0.012;
 /** What passes for a rule and is longer than this, in millimetres, is one where enough of it is there: so many widths of the page. */
 const LONG = 5;
 const ENOUGH = 4;
@@ -56,7 +56,7 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	const { width, height } = page;
 	const grouped = (ink: Uint8Array): InkGroups => ({ ink, ...components(ink, width, height) });
 	const writing = writingMask(halve(page), NOISE);
-	if (writing.ruling === 0) return { groups: grouped(all), beside: all, dark: null };
+	if (writing.ruling === 0) return { groups: grouped(all), beside: all, dark: null, writing };
 	const { near: beside, far } = byWriting(all, writing, width, height);
 	const stroke = strokeWidth(beside, width, height);
 	const passed = grouped(far);
@@ -71,12 +71,12 @@ export function inkBesideRules(page: Plane, all: Uint8Array, dotsPerInch: number
 	);
 	const letters = withGroups(beside, width, passed, (_, k) => isStroke[k]!);
 	const rules = withGroups(new Uint8Array(all.length), width, passed, (_, k) => isRule[k]!);
-	if (countInk(rules) < TELLING * width) return { groups: grouped(letters), beside, dark: null };
+	if (countInk(rules) < TELLING * width) return { groups: grouped(letters), beside, dark: null, writing };
 	const { dark, clearly, mixed } = darkerThan(rules, page, all, beside);
 	const darkGroups = grouped(dark);
-	if (mixed) return { groups: darkGroups, beside, dark: darkGroups };
+	if (mixed) return { groups: darkGroups, beside, dark: darkGroups, writing };
 	const ink = clearly ? withWhole(letters, width, darkGroups) : withBroad(letters, all, rules, width, height);
-	return { groups: grouped(ink), beside, dark: darkGroups };
+	return { groups: grouped(ink), beside, dark: darkGroups, writing };
 }
 
 /** Ink that is also seen without rules and squares, at half the size, and what is not. */
@@ -92,6 +92,7 @@ function byWriting(
 	eachInk(ink, width, (i) => {
 		const x = i % width;
 		const y = (i - x) / width;
+		// Rules are not told there, and writing stays.
 		const isRim = x < rim || x >= width - rim || y < rim || y >= height - rim;
 		const at = Math.min(writing.height - 1, y >> 1) * writing.width + Math.min(writing.width - 1, x >> 1);
 		(isRim || seen[at] ? near : far)[i] = 1;

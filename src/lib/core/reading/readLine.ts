@@ -15,3 +15,11 @@ export interface ReadLine {
 	/** Free paper behind what stands together there, in pixels. */
 	readonly after?: number;
 }
+
+/** What is still to be read of a page whose lines have been found. */
+export interface LinesToRead {
+	/** Where they lie, in pixels of the page. */
+	readonly boxes: readonly Quadrilateral[];
+	/** Whether frames are drawn on the page, which are taken away before it is read. */
+	readonly framed: boolean;
+}

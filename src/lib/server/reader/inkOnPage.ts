@@ -1,6 +1,7 @@
 import { below } from '../../core/raster/below';
 import type { Component } from '../../core/raster/components';
 import type { Picture, Plane } from '../../core/raster/picture';
+import type { WritingMask } from '../../core/legibility/writingMask';
 import { inkBesideRules, type InkGroups } from '../../core/reading/besideRules';
 import { withoutCrossings } from '../../core/reading/crossings';
 import { findFrames, type Frame } from '../../core/reading/frames';
@@ -19,6 +20,8 @@ export interface InkOnPage {
 	readonly frames: readonly Frame[];
 	/** The page without its frames: they keep readers from seeing what is in them. */
 	readonly clean: Plane;
+	/** What is marked on the page at half its size, and how far its rules stand out. */
+	readonly writing: WritingMask;
 }
 
 /** @param page evenly lit, at about 200 dots an inch */
@@ -46,7 +49,7 @@ export function inkOnPage(page: Plane, dotsPerInch: number): InkOnPage {
 		cleared(rings, page, dark?.ink ?? ink),
 		ink
 	);
-	return { list, labels, stroke, letter, frames, clean };
+	return { list, labels, stroke, letter, frames, clean, writing: told.writing };
 }
 
 /** So much of a ring is seen beside ruling: its ends, where it is steep. */

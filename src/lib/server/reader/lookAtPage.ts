@@ -8,10 +8,11 @@ import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
+import { withoutRules } from '../../core/reading/withoutRules';
 import { endsInFrame, strokeField, strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
 import { DETECT_SIZE, detectLines } from './detect';
-import { inColour, inkOnPage } from './inkOnPage';
+import { inColour, inkOnPage, type InkOnPage } from './inkOnPage';
 import { readShort } from './readShort';
 import { recognise } from './recognise';
 
@@ -39,7 +40,7 @@ export interface LookedAt {
 export async function lookAtPage(page: Plane, dotsPerInch: number): Promise<LookedAt> {
 	const ink = inkOnPage(page, dotsPerInch);
 	const { list, letter, frames, clean } = ink;
-	const lines = await linesOn(clean);
+	const lines = await linesOn(ink);
 	const bounds = lines.map(boundsOf);
 	const pieces = findPieces(list, [page.width, page.height], letter, dotsPerInch);
 	const field = strokeField({
@@ -76,9 +77,10 @@ function withoutFrames(labels: Int32Array, frames: readonly Frame[]): Int32Array
 }
 
 /** Boxes of the lines of writing; the detector sees no more than half the pixels each way of a page in full size. */
-async function linesOn(page: Plane): Promise<Quadrilateral[]> {
-	if (Math.max(page.width, page.height) < 2 * DETECT_SIZE) return detectLines(inColour(page));
-	const lines = await detectLines(inColour(halve(page)));
+async function linesOn({ clean, labels, writing }: InkOnPage): Promise<Quadrilateral[]> {
+	if (Math.max(clean.width, clean.height) < 2 * DETECT_SIZE) return detectLines(inColour(clean));
+	const seen = withoutRules(halve(clean), { labels, width: clean.width }, writing);
+	const lines = await detectLines(inColour(seen));
 	return lines.map((box) => box.map(([x, y]): Point => [2 * x, 2 * y]) as unknown as Quadrilateral);
 }
 

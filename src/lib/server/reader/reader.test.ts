@@ -88,28 +88,35 @@ describe('reader', () => {
 		}
 	);
 
-	it('reads to its end what was begun, and says what it says in one go', async () => {
-		const { picture } = specimenPage(8, 8, {
-			ruling: 'ruled',
-			pageNumber: 'p. 2/4',
-			blocks: [
-				{ kind: 'label', text: '4b)', mark: 'circled' },
-				{ kind: 'text', lines: LINES }
-			]
-		});
-		const { width, height } = picture;
-		const tone = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
-		const { finished, facts } = preparePage(picture, { corners: wholePicture(width, height), turn: 0, tone });
-		const forms = labelForms([{ label: '4', parts: [{ label: 'a' }, { label: 'b' }] }]);
-		const page = [greyOf(finished), facts.dotsPerInch] as const;
-		const begun = await beginReading(...page, forms);
-		expect(begun.reading).toMatchObject({ startsOnly: true });
-		expect(begun.reading.labels.length).toBeGreaterThan(0);
-		const kept = JSON.parse(JSON.stringify(begun)) as typeof begun;
-		const whole = await wholeReading(...page, forms);
-		expect(whole.lines.map((line) => line.text).join(' ')).toContain('meter');
-		expect(await finishReading(...page, kept)).toEqual(whole);
-	});
+	it.each(['circled', undefined] as const)(
+		'reads to its end what was begun, labels %s, as in one go',
+		async (mark) => {
+			const { picture } = specimenPage(8, 8, {
+				ruling: 'ruled',
+				pageNumber: 'p. 2/4',
+				blocks: [
+					{ kind: 'label', text: '4b)', mark },
+					{ kind: 'text', lines: LINES }
+				]
+			});
+			const { width, height } = picture;
+			const tone = { name: 'greyscale', evenLight: true, inkWeight: 0 } as const;
+			const { finished, facts } = preparePage(picture, {
+				corners: wholePicture(width, height),
+				turn: 0,
+				tone
+			});
+			const forms = labelForms([{ label: '4', parts: [{ label: 'a' }, { label: 'b' }] }]);
+			const page = [greyOf(finished), facts.dotsPerInch] as const;
+			const begun = await beginReading(...page, forms);
+			expect(begun).toMatchObject({ reading: { startsOnly: true }, toRead: { framed: mark !== undefined } });
+			expect(begun.reading.labels.length).toBeGreaterThan(0);
+			const kept = JSON.parse(JSON.stringify(begun)) as typeof begun;
+			const whole = await wholeReading(...page, forms);
+			expect(whole.lines.map((line) => line.text).join(' ')).toContain('meter');
+			expect(await finishReading(...page, kept)).toEqual(whole);
+		}
+	);
 
 	it('sees labels in the margin, a page number and a name, before it reads any line', async () => {
 		const { picture } = specimenPage(8, 8, {

@@ -2,18 +2,16 @@ import type { Plane } from '../../core/raster/picture';
 import { unsurePlaces } from '../../core/reading/labelCandidates';
 import type { LabelForms } from '../../core/reading/labelForms';
 import { pageReading, textOf, type PageReading } from '../../core/reading/pageReading';
-import type { ReadLine } from '../../core/reading/readLine';
-import type { Quadrilateral } from '../../core/sheet/geometry';
+import type { LinesToRead, ReadLine } from '../../core/reading/readLine';
 import { inColour, inkOnPage } from './inkOnPage';
 import { lookAtPage, withSecondOpinion, type LookedAt } from './lookAtPage';
 import { readLines } from './readLines';
 
-/** What a person waits for, and where the lines lie that are still to be read. */
+/** What a person waits for, and what is still to be read. */
 export interface BegunReading {
 	/** With the beginnings of lines only. */
 	readonly reading: PageReading;
-	/** In pixels of the page. */
-	readonly lines: readonly Quadrilateral[];
+	readonly toRead: LinesToRead;
 }
 
 /**
@@ -27,18 +25,19 @@ export async function beginReading(
 	forms: LabelForms
 ): Promise<BegunReading> {
 	const looked = await lookAtPage(page, dotsPerInch);
-	const { starts, lines } = looked;
-	return { reading: { ...(await readingOf(page, looked, starts, forms)), startsOnly: true }, lines };
+	const { starts, lines, clean } = looked;
+	const reading = { ...(await readingOf(page, looked, starts, forms)), startsOnly: true } as const;
+	return { reading, toRead: { boxes: lines, framed: clean !== page } };
 }
 
 /** The whole text of a page that was begun; all else is known and stays. */
 export async function finishReading(
 	page: Plane,
 	dotsPerInch: number,
-	{ reading, lines }: BegunReading
+	{ reading, toRead }: BegunReading
 ): Promise<PageReading> {
-	const { clean } = inkOnPage(page, dotsPerInch);
-	const read = await readLines(inColour(clean), lines);
+	const clean = toRead.framed ? inkOnPage(page, dotsPerInch).clean : page;
+	const read = await readLines(inColour(clean), toRead.boxes);
 	return { ...withEnds(reading), lines: textOf(read, [page.width, page.height]) };
 }
 

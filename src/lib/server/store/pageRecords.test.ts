@@ -17,7 +17,7 @@ import { findingsKept, keepFindings } from './findings';
 import { pageLacks } from './pageLacks';
 import type { PacketSummary } from '../../core/board/summarise';
 import type { Finding } from '../../core/rules/finding';
-import type { Quadrilateral } from '../../core/sheet/geometry';
+import type { LinesToRead } from '../../core/reading/readLine';
 import { addPerson } from './people';
 import { openPGlite } from './pglite';
 import { addPrepared, forgetPrepared } from './prepared';
@@ -28,12 +28,17 @@ import { addWeights } from './weights';
 const SHEET = { title: 'Worksheet 9', questions: [{ label: '1' }] };
 const FACTS = { width: 1000, height: 1400, dotsPerInch: 120 } as PageFacts;
 const PICTURE = { turn: { turn: 0, confidence: 0.9 } } as PictureFacts;
-const LINE: Quadrilateral = [
-	[10, 10],
-	[90, 10],
-	[90, 20.25],
-	[10, 20]
-];
+const TO_READ: LinesToRead = {
+	boxes: [
+		[
+			[10, 10],
+			[90, 10],
+			[90, 20.25],
+			[10, 20]
+		]
+	],
+	framed: true
+};
 const READING = { lines: [], labels: [], numbers: [], startsOnly: true } as const;
 
 describe('what is known of pages', () => {
@@ -100,8 +105,8 @@ describe('what is known of pages', () => {
 		expect(told.sort()).toEqual([ilka.packet, tobias.packet].sort());
 		expect(await newSince(ilka.packet, before)).toEqual(['a']);
 		expect(await newSince(tobias.packet, others)).toEqual(['a']);
-		await addReading(db, a!.readingKey, READING, [LINE]);
-		expect(await linesToRead(db, a!.readingKey)).toEqual([LINE]);
+		await addReading(db, a!.readingKey, READING, TO_READ);
+		expect(await linesToRead(db, a!.readingKey)).toEqual(TO_READ);
 		await addWeights(db, a!.key, undefined, []);
 		expect(await records(ilka.packet, { ids: ['a'] })).toMatchObject({
 			a: { prepared: FACTS, bytes: 10, reading: READING, weights: [] }

@@ -35,11 +35,11 @@ async function run(
 		const { dotsPerInch } = prepared;
 		const input = { view, dotsPerInch, questions: sheet.questions };
 		if (job === 'look-page') {
-			const { reading, lines } = await pool.run('lookAtText', input);
-			packetsChanged(await addReading(db, key, reading, lines));
+			const { reading, toRead } = await pool.run('lookAtText', input);
+			packetsChanged(await addReading(db, key, reading, toRead));
 		} else {
-			const lines = known.reading && (await linesToRead(db, key));
-			const begun = known.reading && lines ? { reading: known.reading, lines } : null;
+			const toRead = known.reading && (await linesToRead(db, key));
+			const begun = known.reading && toRead ? { reading: known.reading, toRead } : null;
 			packetsChanged(await addReading(db, key, await pool.run('readText', { ...input, begun })));
 		}
 	} finally {

@@ -34,7 +34,11 @@ function page({ ruled }: { ruled: boolean }): { plane: Plane; labels: Uint8Array
 
 describe('a page without its rules', () => {
 	const seen = ({ plane, labels }: ReturnType<typeof page>) =>
-		withoutRules(halve(plane), { labels, width: SIZE.width }, writingMask(halve(plane), 1));
+		withoutRules(
+			halve(plane),
+			writingMask(halve(plane), 1),
+			(x, y) => labels[2 * (y * SIZE.width + x)] === 1
+		);
 	const at = (plane: Plane, x: number, y: number) => plane.data[(y >> 1) * plane.width + (x >> 1)]!;
 
 	it('has bare paper where they were, between one line of writing and the next', () => {

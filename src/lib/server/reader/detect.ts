@@ -5,12 +5,12 @@ import { wholePicture } from '../../core/sheet/geometry';
 import { run } from './models';
 
 /** Longer side at which lines are looked for. */
-export const DETECT_SIZE = 800;
+export const DETECT_SIZE = 960;
 /** Where the detector's map is at least this, there is writing; a box needs the mean to be at least the other. */
 const WRITING = 0.3;
 const BOX = 0.55;
 /** The map shows the core of a line; the box is grown by this share of area over perimeter. */
-const GROW = 1.55;
+const GROW = 1.7;
 /** Smaller boxes, in pixels of the map, are dots. */
 const LEAST_SIDE = 4;
 

@@ -79,7 +79,11 @@ function withoutFrames(labels: Int32Array, frames: readonly Frame[]): Int32Array
 /** Boxes of the lines of writing; the detector sees no more than half the pixels each way of a page in full size. */
 async function linesOn({ clean, labels, writing }: InkOnPage): Promise<Quadrilateral[]> {
 	if (Math.max(clean.width, clean.height) < 2 * DETECT_SIZE) return detectLines(inColour(clean));
-	const seen = withoutRules(halve(clean), { labels, width: clean.width }, writing);
+	const { width } = clean;
+	const seen = withoutRules(halve(clean), writing, (x, y) => {
+		const i = 2 * (y * width + x);
+		return !!(labels[i] || labels[i + 1] || labels[i + width] || labels[i + width + 1]);
+	});
 	const lines = await detectLines(inColour(seen));
 	return lines.map((box) => box.map(([x, y]): Point => [2 * x, 2 * y]) as unknown as Quadrilateral);
 }

@@ -11,12 +11,12 @@ const EDGE = 1;
  *
  * @param page evenly lit, at about 100 dots an inch
  * @param writing what is marked on it
- * @param isInk whether there is ink that the marks may lack
+ * @param isInk whether there is ink at a pixel, which the marks may lack
  */
 export function withoutRules(
 	page: Plane,
 	{ ruling, marks }: Pick<WritingMask, 'ruling' | 'marks'>,
-	isInk: (x: number, y: number) => boolean = () => false
+	isInk: (x: number, y: number) => boolean
 ): Plane {
 	if (ruling === 0) return page;
 	const { width, height } = page;

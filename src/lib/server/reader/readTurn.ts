@@ -3,15 +3,10 @@ import type { Picture } from '../../core/raster/picture';
 import { flatten } from '../../core/sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../../core/sheet/geometry';
 import { addTurns, turnCorners, type TurnGuess } from '../../core/sheet/turn';
-import { paperNoise } from '../../core/legibility/paperNoise';
-import { marksOn } from '../../core/legibility/writingMask';
-import { luma } from '../../core/raster/luma';
-import { withoutRules } from '../../core/reading/withoutRules';
 import { evenLight } from '../../core/tone/evenLight';
 import { estimateIllumination } from '../../core/tone/illumination';
 import { detectLines } from './detect';
 import { upsideDown } from './direction';
-import { inColour } from './inkOnPage';
 import { recognise } from './recognise';
 
 /** Enough for lines to be read; half of what a page is kept in. */
@@ -47,9 +42,7 @@ export async function readTurn(picture: Picture, corners: Quadrilateral): Promis
 	const { width, height } = pageSize(picture, corners, 0, RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
 	const lying = evenLight(flat, estimateIllumination(flat));
-	const grey = luma(lying);
-	const { mask, ruling } = marksOn(grey, paperNoise(flat));
-	const boxes = await detectLines(inColour(withoutRules(grey, { marks: mask, ruling })), LOOKED_AT);
+	const boxes = await detectLines(lying, LOOKED_AT);
 	let wide = 0;
 	let tall = 0;
 	for (const box of boxes) {

@@ -18,7 +18,7 @@ export interface InkOnPage {
 	readonly letter: number;
 	/** What is drawn around labels or under them. */
 	readonly frames: readonly Frame[];
-	/** The page without its frames: they keep readers from seeing what is in them. */
+	/** The page without its frames, which keep readers from seeing what is in them; the page itself where there are none. */
 	readonly clean: Plane;
 	/** What is marked on the page at half its size, and how far its rules stand out. */
 	readonly writing: WritingMask;

@@ -8,8 +8,8 @@ import { findPieces } from '../../core/reading/pieces';
 import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
-import { withoutRules } from '../../core/reading/withoutRules';
 import { endsInFrame, strokeField, strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
+import { withoutRules } from '../../core/reading/withoutRules';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
 import { DETECT_SIZE, detectLines } from './detect';
 import { inColour, inkOnPage, type InkOnPage } from './inkOnPage';
@@ -18,7 +18,7 @@ import { recognise } from './recognise';
 
 /** A page as far as it was looked at: where lines lie, and what is short and tells something. */
 export interface LookedAt {
-	/** The page without what is drawn around labels. */
+	/** The page without what is drawn around labels; the page itself where nothing is. */
 	readonly clean: Plane;
 	/** Boxes of the lines of writing, top down. */
 	readonly lines: readonly Quadrilateral[];

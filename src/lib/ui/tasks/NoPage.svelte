@@ -43,4 +43,8 @@
 		max-width: 32rem;
 		color: var(--ink-soft);
 	}
+	/* As wide as the turning ring, which then stands in the middle as well. */
+	.none :global(.bx--inline-loading) {
+		width: auto;
+	}
 </style>

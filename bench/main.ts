@@ -8,6 +8,7 @@ import { fitNames, fitNumbers } from './fit/header';
 import { fitLabels } from './fit/labels';
 import { fitOrder } from './fit/order';
 import { fitSequence } from './fit/sequence';
+import { fitStrange } from './fit/strange';
 import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
 import { benchHiddenNames } from './hiddenNames';
@@ -25,6 +26,7 @@ import { benchScale } from './scale';
 import { benchSheets } from './sheets';
 import { benchShortWriting } from './shortWriting';
 import { benchStacks } from './stacks/main';
+import { benchStrange } from './strange';
 import { fitSameHand } from './fit/sameHand';
 import { benchTurns } from './turns';
 import { benchWaiting } from './waiting';
@@ -77,6 +79,8 @@ if (what === 'short-writing')
 		habitsNamed(rest[3]),
 		print
 	);
+if (what === 'strange')
+	await benchStrange((rest[0] ?? 'test') as Part, Number(rest[1] ?? 16), Number(rest[2] ?? 830_000), print);
 if (what === 'all' || what === 'reading-time') await benchReadingTime(print);
 if (what === 'scale') await benchScale(print);
 // Needs a browser and the whole application, so it is asked for by name.
@@ -121,7 +125,8 @@ const fits = {
 	sequence: fitSequence,
 	order: fitOrder,
 	numbers: fitNumbers,
-	names: fitNames
+	names: fitNames,
+	strange: fitStrange
 };
 const reading = rest[0] && rest[0] in fits ? fits[rest[0] as keyof typeof fits] : undefined;
 if (what === 'fit' && reading)

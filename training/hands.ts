@@ -45,6 +45,22 @@ const TEST = [
 	'pangolin'
 ];
 
+/** For what is written in other scripts (`bench/otherScripts.ts`): no hands. */
+const OTHER_SCRIPTS = [
+	'playpen-sans-arabic',
+	'playpen-sans-hebrew',
+	'playpen-sans-deva',
+	'playpen-sans-thai',
+	'amiri',
+	'noto-sans-hebrew',
+	'noto-sans-bengali',
+	'noto-sans-tamil',
+	'noto-sans-armenian',
+	'noto-sans-georgian',
+	'unifrakturmaguntia',
+	'unifrakturcook'
+];
+
 const FOLDER = resolve('training/node_modules');
 /** Height of a digit that all hands are set to, as a part of the size they are asked for. */
 const DIGIT = 0.62;
@@ -68,6 +84,7 @@ function load(): Record<Part, Hand[]> {
 	const parts: Record<Part, Hand[]> = { training: [], tuning: [], test: [] };
 	const c = createCanvas(8, 8).getContext('2d');
 	for (const name of readdirSync(root).sort()) {
+		if (OTHER_SCRIPTS.includes(name)) continue;
 		const files = readdirSync(join(root, name, 'files')).filter((f) => /-latin-\d+-normal\.woff2$/.test(f));
 		const file = files.find((f) => f.includes('-latin-400-')) ?? files.sort()[0];
 		const family = `writer-${name}`;

@@ -18,8 +18,9 @@ import { namedPacket } from '../namedPackets';
 import { personOf } from '../packets';
 import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
-import { lookedPacket, packetsToFit, type LookedPage } from './lookedPages';
+import { lookedPacket, packetsToFit, type LookedPage, type PageToFit } from './lookedPages';
 import { fitChoices, listed, type Choice } from './multinomial';
+import { ofAnswers } from './ofStrangePages';
 
 const NO_LABELS = labelForms([]);
 
@@ -54,10 +55,10 @@ export async function fitNames(
 	await fit(pages(), NAME_FEATURES, nameChoice, print);
 }
 
-async function fit(
-	pages: AsyncIterable<LookedPage>,
+async function fit<P extends PageToFit>(
+	pages: AsyncIterable<P>,
 	features: readonly string[],
-	choiceOf: (page: LookedPage, places: readonly ReadLine[]) => Choice | null,
+	choiceOf: (page: P, places: readonly ReadLine[]) => Choice | null,
 	print: (line: string) => void
 ): Promise<void> {
 	const choices: Choice[] = [];
@@ -66,7 +67,7 @@ async function fit(
 		if (choice) choices.push(choice);
 	}
 	print(`${choices.length} pages, ${choices.filter((c) => c.right !== null).length} of them with one`);
-	const weights = fitChoices(choices);
+	const weights = fitChoices(choices, { free: ofAnswers(features) });
 	weights.forEach((w, k) => print(`  ${features[k]}: ${w.toFixed(2)}`));
 	print(listed(weights));
 }
@@ -75,7 +76,7 @@ const [LOG_SCORE, USUAL_FORM] = (['log score', 'usual form'] as const).map((f) =
 /** How well it is read, and how usual it is to write it so. */
 const likely = ({ features }: DescribedNumber) => features[LOG_SCORE!]! + features[USUAL_FORM!]!;
 
-function numberChoice(page: LookedPage, places: readonly ReadLine[]): Choice | null {
+export function numberChoice(page: PageToFit, places: readonly ReadLine[]): Choice | null {
 	const written = page.shot.spec.pageNumber?.match(/\d+/g)?.map(Number);
 	const best = new Map<string, DescribedNumber>();
 	for (const one of describeNumbers(places, page.size)) {

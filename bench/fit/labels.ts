@@ -9,7 +9,8 @@ import { recognise } from '../../src/lib/server/reader/recognise';
 import { readPlaces } from '../../src/lib/server/reader/lookAtPage';
 import type { Part } from '../../training/hands';
 import { fitChoices, listed } from './multinomial';
-import { packetsToFit, type LookedPage } from './lookedPages';
+import { ofAnswers } from './ofStrangePages';
+import { packetsToFit, type PageToFit } from './lookedPages';
 
 /** How far from where a label begins a place may begin, as parts of the page's width and height. */
 const NEAR_X = 0.028;
@@ -22,7 +23,7 @@ export interface PlaceRow {
 
 /** Where it is not sure what stands there, with what the general reader sees. */
 export async function placesReadTwice(
-	page: LookedPage,
+	page: PageToFit,
 	lines: readonly ReadLine[],
 	forms: LabelForms
 ): Promise<ReadLine[]> {
@@ -37,7 +38,7 @@ export async function placesReadTwice(
 }
 
 /** What may be read at each place, and what is right. */
-export function rowsOf(page: LookedPage, lines: readonly ReadLine[], forms: LabelForms): PlaceRow[] {
+export function rowsOf(page: PageToFit, lines: readonly ReadLine[], forms: LabelForms): PlaceRow[] {
 	const [width, height] = page.size;
 	const places = new Map<number, DescribedOption[]>();
 	for (const option of describeLabels(lines, page.size, forms)) {
@@ -59,7 +60,7 @@ export function rowsOf(page: LookedPage, lines: readonly ReadLine[], forms: Labe
 }
 
 /** The label that begins at a place, on fractions of the page. */
-export function labelNear(page: LookedPage, x: number, y: number): PlacedLabel | undefined {
+export function labelNear(page: PageToFit, x: number, y: number): PlacedLabel | undefined {
 	return page.shot.labels.find((l) => Math.abs(l.x - x) < NEAR_X && Math.abs(l.y - y) < NEAR_Y);
 }
 
@@ -100,7 +101,8 @@ export async function fitLabels(
 		const labels = rows.filter((r) => r.right !== null).length;
 		print(`${k === 0 ? 'our own reader' : 'both readers'}: ${rows.length} places, ${labels} labels`);
 		const weights = fitChoices(
-			rows.map((r) => ({ options: r.options.map((o) => o.features), right: r.right }))
+			rows.map((r) => ({ options: r.options.map((o) => o.features), right: r.right })),
+			{ free: ofAnswers(FEATURES) }
 		);
 		weights.forEach((w, f) => print(`  ${FEATURES[f]}: ${w.toFixed(2)}`));
 		return weights;

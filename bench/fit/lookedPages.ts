@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { effectiveSettings } from '../../src/lib/core/page/effective';
 import { analysePicture, preparePage } from '../../src/lib/core/page/preparePage';
 import type { Place } from '../../src/lib/core/reading/places';
-import type { Plane } from '../../src/lib/core/raster/picture';
+import type { Picture, Plane } from '../../src/lib/core/raster/picture';
 import type { Question } from '../../src/lib/core/assignment/question';
 import { greyOf } from '../../src/lib/core/tone/finish';
 import { DEFAULT_TONE } from '../../src/lib/core/tone/tone';
@@ -15,6 +15,7 @@ import { kept } from '../kept';
 import { samplePacket, type SamplePacket } from '../packets';
 import { packetShots, type PacketShot } from '../packetShots';
 import type { Part } from '../../training/hands';
+import { STRANGE, strangePage, type StrangeKind } from '../strangePages';
 import type { Writers } from '../writers';
 
 /** A page on which places were found, with what any recogniser needs to read them, and the truth. */
@@ -31,6 +32,13 @@ export interface LookedPage {
 }
 
 const TONE = { ...DEFAULT_TONE, name: 'greyscale' } as const;
+
+/** A page to fit on: what was found on it, and the truth about its labels and its number. */
+export type PageToFit = Pick<LookedPage, 'size' | 'questions' | 'places'> & {
+	readonly shot: Pick<LookedPage['shot'], 'labels' | 'role'> & {
+		readonly spec: Pick<LookedPage['shot']['spec'], 'pageNumber'>;
+	};
+};
 
 /** The pages of a packet, photographed, prepared and looked at; kept, as they take seconds each. */
 export async function lookedPages(seed: number, writers: Writers): Promise<LookedPage[]> {
@@ -59,47 +67,36 @@ async function prepared(packet: SamplePacket, seed: number): Promise<PreparedPag
 	for (const shot of await packetShots(packet, seed, false)) {
 		const { data, info } = await sharp(shot.jpeg).removeAlpha().raw().toBuffer({ resolveWithObject: true });
 		const picture = { width: info.width, height: info.height, channels: 3, data } as const;
-		const seen = analysePicture(picture);
-		const page = {
-			id: 'p',
-			source: 's',
-			sourcePage: 0,
-			corners: null,
-			turn: 0 as const,
-			tone: null
-		};
-		const { finished, facts } = preparePage(picture, effectiveSettings(page, seen, TONE, 'A4'));
-		const { width, height, data: grey } = greyOf(finished);
-		const png = await sharp(grey, { raw: { width, height, channels: 1 } })
-			.toColourspace('b-w')
-			.png({ compressionLevel: 3 })
-			.toBuffer();
-		pages.push({ shot: withoutPicture(shot), png, dotsPerInch: facts.dotsPerInch });
+		pages.push({ shot: withoutPicture(shot), ...(await preparedPicture(picture)) });
 	}
 	return pages;
+}
+
+async function preparedPicture(picture: Picture): Promise<Omit<PreparedPage, 'shot'>> {
+	const page = {
+		id: 'p',
+		source: 's',
+		sourcePage: 0,
+		corners: null,
+		turn: 0 as const,
+		tone: null
+	};
+	const settings = effectiveSettings(page, analysePicture(picture), TONE, 'A4');
+	const { finished, facts } = preparePage(picture, settings);
+	const { width, height, data: grey } = greyOf(finished);
+	const png = await sharp(grey, { raw: { width, height, channels: 1 } })
+		.toColourspace('b-w')
+		.png({ compressionLevel: 3 })
+		.toBuffer();
+	return { png, dotsPerInch: facts.dotsPerInch };
 }
 
 async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]> {
 	const pages: LookedPage[] = [];
 	for (const { shot, png, dotsPerInch } of await preparedPacket(packet, seed)) {
-		const plane = await planeOf(png);
-		const looked = await lookAtPage(plane, dotsPerInch);
-		const inFull = inColour(looked.clean);
-		const places: LookedPage['places'][number][] = [];
-		for (const [i, { box, kind, after, crops }] of looked.places.entries()) {
-			const shown = shownOf(looked, i);
-			const { data } = flatten(inFull, shown, columnsOf(shown), LINE_HEIGHT);
-			const grey = Uint8Array.from({ length: data.length / 3 }, (_, p) => data[3 * p]!);
-			places.push({
-				box,
-				kind,
-				after,
-				crops: placeCrops(plane, looked, crops),
-				shown: { width: columnsOf(shown), height: LINE_HEIGHT, data: grey }
-			});
-		}
+		const { size, places } = await lookedPicture(png, dotsPerInch);
 		pages.push({
-			size: [plane.width, plane.height],
+			size,
 			questions: packet.sheet.questions,
 			roster: packet.roster,
 			shot,
@@ -107,6 +104,28 @@ async function looked(packet: SamplePacket, seed: number): Promise<LookedPage[]>
 		});
 	}
 	return pages;
+}
+
+async function lookedPicture(
+	png: Uint8Array,
+	dotsPerInch: number
+): Promise<Pick<LookedPage, 'size' | 'places'>> {
+	const plane = await planeOf(png);
+	const looked = await lookAtPage(plane, dotsPerInch);
+	const inFull = inColour(looked.clean);
+	const places = looked.places.map(({ box, kind, after, crops }, i) => {
+		const shown = shownOf(looked, i);
+		const { data } = flatten(inFull, shown, columnsOf(shown), LINE_HEIGHT);
+		const grey = Uint8Array.from({ length: data.length / 3 }, (_, p) => data[3 * p]!);
+		return {
+			box,
+			kind,
+			after,
+			crops: placeCrops(plane, looked, crops),
+			shown: { width: columnsOf(shown), height: LINE_HEIGHT, data: grey }
+		};
+	});
+	return { size: [plane.width, plane.height], places };
 }
 
 async function planeOf(png: Uint8Array): Promise<Plane> {
@@ -141,3 +160,42 @@ export async function* packetsToFit(
 }
 /** Seeds of the wider packets begin so much later. */
 export const WIDER_FROM = 10_000;
+
+/** Questions that are asked for on pages that belong to no packet. */
+const ANY_QUESTIONS: readonly Question[] = ['1', '2', '3', '4', '5'].map((label) => ({
+	label,
+	parts: [{ label: 'a' }, { label: 'b' }]
+}));
+
+/** A page that is no answer, or one in a script that the reader does not know. */
+export async function lookedStrangePage(
+	kind: StrangeKind,
+	part: Part,
+	nth: number,
+	firstSeed: number
+): Promise<PageToFit> {
+	return kept('membrana-looked-pages', [kind, part, nth, firstSeed, PIPELINE, READER], async () => {
+		const { picture, labels, pageNumber } = strangePage(kind, part, nth, firstSeed);
+		const { png, dotsPerInch } = await preparedPicture(picture);
+		const found = await lookedPicture(png, dotsPerInch);
+		const shot = { labels, role: 'page' as const, spec: { pageNumber } };
+		return { ...found, questions: ANY_QUESTIONS, shot };
+	});
+}
+
+/** For each usual packet that something is fitted on, so many strange pages of each kind. */
+const STRANGE_SHARE = 0.5;
+
+/** Packets and strange pages, each of those by itself. */
+export async function* pagesToFit(
+	part: Part,
+	packets: number,
+	firstSeed: number
+): AsyncGenerator<{ readonly nth: number; readonly pages: readonly PageToFit[] }> {
+	yield* packetsToFit(part, packets, firstSeed);
+	for (let nth = 0; nth < STRANGE_SHARE * packets; nth++) {
+		for (const kind of STRANGE) {
+			yield { nth, pages: [await lookedStrangePage(kind, part, nth, firstSeed)] };
+		}
+	}
+}

@@ -31,6 +31,13 @@ describe('fitting choices', () => {
 		);
 	});
 
+	it('leaves weights as they begin but for those that are to be fitted', () => {
+		const made = choices([-1.5, 2, 1], 3000);
+		const [bias, first, second] = fitChoices(made, { from: [-1.5, 2, 0], free: [2] });
+		expect([bias, first]).toEqual([-1.5, 2]);
+		expect(Math.abs(second! - 1)).toBeLessThan(0.2);
+	});
+
 	it('takes none where none is ever right', () => {
 		const [bias] = fitChoices(choices([-1.5, 2, 1], 300).map((c) => ({ ...c, right: null })));
 		expect(bias!).toBeLessThan(-4);

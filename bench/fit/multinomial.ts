@@ -11,6 +11,10 @@ export interface Limits {
 	readonly rate?: number;
 	/** Keeps weights from growing where the data leaves them free. */
 	readonly ridge?: number;
+	/** What weights begin with, in place of 0 … */
+	readonly from?: readonly number[];
+	/** … and those that are fitted, by index; the others stay as they begin. */
+	readonly free?: readonly number[];
 }
 const RIDGE = 1.5;
 const STEPS = 1500;
@@ -22,14 +26,15 @@ const RATE = 1;
  */
 export function fitChoices(
 	choices: readonly Choice[],
-	{ most = Infinity, rate = RATE, ridge = RIDGE }: Limits = {}
+	{ most = Infinity, rate = RATE, ridge = RIDGE, from, free }: Limits = {}
 ): number[] {
 	const count = choices.find((c) => c.options.length > 0)!.options[0]!.length;
 	const rows = choices.map(({ options, right }) => ({
 		options: options.map((o) => Float64Array.from(o)),
 		right
 	}));
-	const weights = new Float64Array(count);
+	const weights = Float64Array.from(from ?? new Array<number>(count).fill(0));
+	const fitted = free ?? [...weights.keys()];
 	const speed = new Float64Array(count);
 	for (let step = 0; step < STEPS; step++) {
 		const gradient = weights.map((w, k) => (k === 0 ? 0 : -ridge * w));
@@ -42,7 +47,7 @@ export function fitChoices(
 				for (let k = 0; k < count; k++) gradient[k]! += error * features[k]!;
 			}
 		}
-		for (let k = 0; k < count; k++) {
+		for (const k of fitted) {
 			speed[k] = 0.9 * speed[k]! + (rate / rows.length) * gradient[k]!;
 			weights[k] = Math.max(-most, Math.min(most, weights[k]! + speed[k]!));
 		}

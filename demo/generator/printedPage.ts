@@ -39,7 +39,8 @@ const WORDS =
 	);
 
 let registered = false;
-function printFonts(): readonly string[] {
+/** Families that print is set in; registers them on first use. */
+export function printFonts(): readonly string[] {
 	if (!registered) {
 		const require = createRequire(import.meta.url);
 		for (const name of ['ibm-plex-sans', 'ibm-plex-mono']) {

@@ -129,3 +129,40 @@ describe('a question and its part side by side', () => {
 		expect(options.reduce((sum, o) => sum + o.probability, 0)).toBeLessThanOrEqual(1);
 	});
 });
+
+describe('a page that its reader hardly reads', () => {
+	/** What is written in another script is read as some letters or other, and unsurely. */
+	const unsure = (lines: readonly ReadLine[], confidence: number) =>
+		lines.map((line) => ({ ...line, confidence }));
+	const body = textLines(300, TEXTS);
+	const strangely = (others: readonly ReadLine[], confidence = 0.95) => {
+		const lines = unsure([readLine('2.', [110, 300, 150, 350]), ...others], confidence);
+		const option = describeLabels(lines, SIZE, FORMS).find((o) => o.meaning.question === '2')!;
+		return ['page hardly read', 'page without lines'].map(
+			(name) => option.features[(FEATURES as readonly string[]).indexOf(name)]
+		);
+	};
+
+	it('is known by how surely its lines are read', () => {
+		expect(strangely(body)).toEqual([0, 0]);
+		const [hardly, without] = strangely(body, 0.55);
+		expect(hardly).toBeCloseTo(1.5, 6);
+		expect(without).toBe(0);
+	});
+
+	it('is one where there is no line', () => {
+		const mark = { ...readLine('2.', [110, 300, 150, 350]), kind: 'mark' as const };
+		const [option] = describeLabels([mark], SIZE, FORMS);
+		expect(option!.features[FEATURES.indexOf('page without lines')]).toBe(1);
+	});
+
+	it('has labels that are less likely, the less its lines are read', () => {
+		const likely = [0.95, 0.65, 0.45].map((confidence) => {
+			const lines = unsure([readLine('2.', [110, 300, 150, 350]), ...body], confidence);
+			return labelCandidates(lines, SIZE, FORMS)[0]?.options[0]?.probability ?? 0;
+		});
+		expect(likely[0]).toBeGreaterThan(0.5);
+		expect(likely[1]).toBeLessThan(likely[0]!);
+		expect(likely[2]).toBeLessThan(likely[1]!);
+	});
+});

@@ -8,9 +8,9 @@ import {
 	type BestCharacter,
 	type LinePosterior
 } from './linePosterior';
-import { valueChance } from './measuredValue';
+import { highNumberChance, valueChance } from './measuredValue';
 import { behindNamingWord } from './namingWord';
-import { pageLayout, type PageLayout } from './pageLayout';
+import { pageLayout, strangeness, type PageLayout } from './pageLayout';
 import { pageNumbersByLine, type NumberChance } from './pageNumber';
 import type { ReadLine } from './readLine';
 import { scoreStrings, type Scored } from './scoreStrings';
@@ -81,7 +81,10 @@ export const FEATURES = [
 	'signed, alone',
 	'an article',
 	'behind a word',
-	'part only, in brackets'
+	'part only, in brackets',
+	'page hardly read',
+	'page without lines',
+	'log chance of a high number among others'
 ] as const;
 
 /** A long number. */
@@ -161,6 +164,10 @@ export function describeLabels(
 ): DescribedOption[] {
 	const layout = pageLayout(lines);
 	const { boxes, lineHeight, bodyLeft, pitch } = layout;
+	const strange = strangeness(layout);
+	// "(54)" may be (5a), but hardly where "(21)", "(48)" and "(73)" stand around it.
+	const high = lines.map(({ posteriors }) => meanOf(posteriors, highNumberChance));
+	const highNumbers = high.reduce((a, b) => a + b, 0);
 	return lines.flatMap((line, i) => {
 		if (QUANTITY.test(line.text)) return [];
 		// Bullets and stray strokes.
@@ -212,8 +219,9 @@ export function describeLabels(
 		);
 		const long = (x1 - x0) / lineHeight;
 		const size = Math.log(Math.max(0.2, (y1 - y0) / lineHeight));
-		const valued = cuts.reduce((sum, p) => sum + valueChance(p), 0) / Math.max(1, cuts.length);
-		const logValued = Math.log10(Math.max(LEAST_SCORE, valued)) - Math.log10(LEAST_SCORE);
+		const [logValued, logHigh] = [meanOf(cuts, valueChance), high[i]!].map((chance) =>
+			Math.log10(Math.max(LEAST_SCORE, chance) / LEAST_SCORE)
+		) as [number, number];
 		const value =
 			DECIMAL.test(line.text) ||
 			DATED.test(line.text) ||
@@ -299,12 +307,18 @@ export function describeLabels(
 					flag(form === 'signed' && alone),
 					flag(question === null && part === 'a' && beforeWord && ARTICLE.test(line.text)),
 					flag(behindWord),
-					flag(question === null && /^[([]/.test(scored.text))
+					flag(question === null && /^[([]/.test(scored.text)),
+					...strange,
+					form === 'named' ? 0 : logHigh * Math.log1p(highNumbers - high[i]!)
 				]
 			};
 			return [option];
 		});
 	});
+}
+
+function meanOf(cuts: readonly LinePosterior[], chance: (cut: LinePosterior) => number): number {
+	return cuts.reduce((sum, cut) => sum + chance(cut), 0) / Math.max(1, cuts.length);
 }
 
 /** The same places are described once before and once after second opinions: their strings are scored once. */

@@ -51,7 +51,7 @@ export const LONG_WORDS: readonly string[] = WORDS.map(([word]) => word.trim().t
 );
 const PART_ENDS = ['', ')', '.', ':'] as const;
 /** Numbers that a foreign assignment may have; also those of an assignment nobody has described. */
-const MOST_QUESTIONS = 20;
+export const MOST_QUESTIONS = 20;
 const GENERAL_PARTS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'] as const;
 /** How usual it is that a question of an assignment nobody has described has so many parts. */
 const USUAL_PARTS: readonly number[] = [1, 1, 0.64, 0.36, 0.09, 0.04, 0.01, 0.005];

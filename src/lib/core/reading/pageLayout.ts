@@ -12,6 +12,8 @@ export interface PageLayout {
 	readonly bodyLeft: number;
 	/** Usual distance from one line to the next, in pixels. */
 	readonly pitch: number;
+	/** How surely the beginnings of lines are read, on the whole, 0 to 1; null where there is no line. */
+	readonly clarity: number | null;
 }
 
 /** Shorter pieces, in line heights, do not tell where the writing begins. */
@@ -37,8 +39,23 @@ export function pageLayout(lines: readonly ReadLine[]): PageLayout {
 			(body.length > 0 ? body : ofLines).map((b) => b[0]),
 			lineHeight
 		),
-		pitch: usualPitch(body, lineHeight)
+		pitch: usualPitch(body, lineHeight),
+		clarity: mean(lines.filter(({ kind }) => kind === 'line').map(({ confidence }) => confidence))
 	};
+}
+
+const mean = (values: readonly number[]) =>
+	values.length > 0 ? values.reduce((a, b) => a + b, 0) / values.length : null;
+
+/** Whoever writes in the reader's letters is read more surely than this. */
+const CLEAR = 0.7;
+
+/**
+ * What of a page tells whether its reader can read it at all: in tenths, how much less surely than it should, and whether
+ * there is no line. In another script, in a pattern or in a picture it sees letters as well, and they are none.
+ */
+export function strangeness({ clarity }: PageLayout): readonly [unclear: number, noLine: number] {
+	return clarity === null ? [0, 1] : [10 * Math.max(0, CLEAR - clarity), 0];
 }
 
 function usualPitch(body: readonly LineBox[], lineHeight: number): number {

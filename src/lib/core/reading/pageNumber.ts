@@ -1,7 +1,7 @@
 import { bestCharacters, CLASSES, part, SPACE, wordStarts, type LinePosterior } from './linePosterior';
 import { NUMBER_WEIGHTS } from './numberWeights';
 import { oddsOf } from './oddsOf';
-import { pageLayout, type LineBox } from './pageLayout';
+import { pageLayout, strangeness, type LineBox } from './pageLayout';
 import type { ReadLine } from './readLine';
 import { scoreStrings } from './scoreStrings';
 import { addTo, emptyTrie, type Trie } from './trie';
@@ -134,7 +134,9 @@ export const NUMBER_FEATURES = [
 	'joined of several',
 	'far from the edge',
 	'bare, in no corner',
-	'bare, before a line'
+	'bare, before a line',
+	'page hardly read',
+	'page without lines'
 ] as const;
 
 /** Nothing but a number. */
@@ -147,7 +149,9 @@ export function describeNumbers(
 	lines: readonly ReadLine[],
 	[width, height]: readonly [number, number]
 ): DescribedNumber[] {
-	const { boxes, lineHeight, bodyLeft } = pageLayout(lines);
+	const layout = pageLayout(lines);
+	const { boxes, lineHeight, bodyLeft } = layout;
+	const strange = strangeness(layout);
 	const outside = boxes.flatMap(([, y0, , y1], i) => {
 		const y = (y0 + y1) / 2 / height;
 		return (y < HEADER || y > FOOT) && lines[i]!.posteriors.length > 0 ? [i] : [];
@@ -211,7 +215,8 @@ export function describeNumbers(
 					flag(read.length > 1),
 					Math.max(0, Math.min(y, 1 - y) / NEAR_EDGE - 1),
 					flag(bare && !inCorner),
-					flag(bare && beforeLine)
+					flag(bare && beforeLine),
+					...strange
 				]
 			};
 			return [one];

@@ -28,7 +28,7 @@ const LEAST_LIKELY = 0.3;
 /** From this confidence on, a page is taken for somebody else's. */
 const SURE = 0.6;
 /** A capital I is often read as a small l. */
-const NAME_WORD = /^[\p{Lu}l][\p{L}'’-]*$/u;
+const NAME_WORD = /^[\p{Lu}l]([\p{L}'’-]*\p{L})?$/u;
 
 /**
  * The name at the top of a page, matched to the roster: how likely each piece of the header says each name in each way a
@@ -46,14 +46,29 @@ export function nameOnPage(
 		return { text: asRead(text, person, lines), person, confidence: round(own / all) };
 	}
 	for (const { text, confidence } of lines.filter((l) => heightOf(l.box) < HEADER)) {
-		const words = text.replace(/^name\s*:?\s*/i, '').split(/\s+/);
-		let end = 0;
-		while (end < words.length && NAME_WORD.test(words[end]!)) end++;
-		if (end >= 2 && words.slice(0, end).join('').length >= 5) {
-			return { text: words.slice(0, end).join(' '), person: null, confidence: round(0.8 * confidence) };
-		}
+		const found = capitalisedWords(text);
+		if (found) return { text: found.text, person: null, confidence: round(found.likely * confidence) };
 	}
 	return null;
+}
+
+/** How likely capitalised words are a name where they stand by themselves in a header … */
+const BY_THEMSELVES = 0.8;
+/** … and where they are all in capitals, or the line goes on behind them: then they may be a title, or the text. */
+const AMONG_OTHERS = 0.4;
+/** What may stand behind a name in its line. */
+const BEHIND_NAME = /^([^\p{L}]|(p|pg|page|sheet|seite|no)\b)/iu;
+
+/** The capitalised words that a line begins with, two or more. */
+function capitalisedWords(line: string): { readonly text: string; readonly likely: number } | null {
+	const words = line.replace(/^name\s*:?\s*/i, '').split(/\s+/);
+	let end = 0;
+	while (end < words.length && NAME_WORD.test(words[end]!)) end++;
+	const name = words.slice(0, end);
+	if (name.filter((word) => word.length > 1).length < 2 || name.join('').length < 5) return null;
+	const text = name.join(' ');
+	const goesOn = end < words.length && !BEHIND_NAME.test(words[end]!);
+	return { text, likely: goesOn || text === text.toUpperCase() ? AMONG_OTHERS : BY_THEMSELVES };
 }
 
 /**

@@ -419,6 +419,14 @@ describe('names', () => {
 	});
 	it('gives a name that is not on the roster without a person', () => {
 		expect(at('Amara Dellacroix')).toMatchObject({ text: 'Amara Dellacroix', person: null });
+		expect(at('Amara Dellacroix')!.confidence).toBeGreaterThan(0.5);
+		expect(at('Amara Dellacroix p. 2')!.confidence).toBeGreaterThan(0.5);
+	});
+	it.each(['UNDER THE BRIDGE', 'Older Willows lean over the water'])('is not sure of "%s"', (title) => {
+		expect(at(title)!.confidence).toBeLessThan(0.5);
+	});
+	it('takes a word and a letter for no name', () => {
+		expect(at('Repairs A')).toBeNull();
 	});
 	it('tells whose page it is not', () => {
 		expect(otherThan(ROSTER[1]!, at('Ilka Brandsma'))).toBe('Ilka Brandsma');

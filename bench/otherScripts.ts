@@ -8,19 +8,23 @@ import type { PlacedLabel } from '../demo/generator/writtenPage';
 import type { Picture } from '../src/lib/core/raster/picture';
 import { handsOf, trainingPackages, type Part } from '../training/hands';
 
-/** Letters of a script that no reader here knows, and a font that has them. */
-interface Script {
-	readonly font: string;
-	/** Which file of the font; all but one kind of old print have a file for each script. */
-	readonly subset: string;
+/** A script that no reader here knows. */
+export interface Script {
 	/** First and last of its letters, by code point, or letters by themselves. */
 	readonly letters: readonly [number, number] | string;
 	readonly leftwards?: true;
 }
 
+/** A script, and a font that has its letters. */
+interface ScriptInFont extends Script {
+	readonly font: string;
+	/** Which file of the font; all but one kind of old print have a file for each script. */
+	readonly subset: string;
+}
+
 const LATIN = 'abcdefghijklmnopqrstuvwxyz';
 /** Scripts that something is fitted on, and others for measuring; old print of one and the same alphabet is in both. */
-export const SCRIPTS: Readonly<Record<'tuning' | 'test', readonly Script[]>> = {
+export const SCRIPTS: Readonly<Record<'tuning' | 'test', readonly ScriptInFont[]>> = {
 	tuning: [
 		{ font: 'playpen-sans-arabic', subset: 'arabic', letters: [0x627, 0x64a], leftwards: true },
 		{ font: 'playpen-sans-deva', subset: 'devanagari', letters: [0x915, 0x939] },
@@ -60,11 +64,27 @@ export interface ScriptPage {
 const SIZE = [1654, 2339] as const;
 const MILLIMETRE = SIZE[0] / 210;
 
-/** A scanned page in a script that the reader does not know. */
+/** The nth scanned page in a script that the reader does not know, in fonts and hands of one part. */
 export function scriptPage(part: Part, nth: number, seed: number, answers: boolean): ScriptPage {
 	const random = new Random(seed);
 	const scripts = SCRIPTS[part === 'test' ? 'test' : 'tuning'];
 	const script = scripts[nth % scripts.length]!;
+	return drawScriptPage(script, loaded(script), () => random.pick(handsOf(part)).family, random, answers);
+}
+
+/**
+ * A scanned page in some script.
+ *
+ * @param family a registered font that has its letters
+ * @param handFamily the font that labels and numbers are written in, asked for when it is needed
+ */
+export function drawScriptPage(
+	script: Script,
+	family: string,
+	handFamily: () => string,
+	random: Random,
+	answers: boolean
+): ScriptPage {
 	const canvas = createCanvas(...SIZE);
 	const c = canvas.getContext('2d');
 	c.fillStyle = '#f7f5ef';
@@ -74,7 +94,7 @@ export function scriptPage(part: Part, nth: number, seed: number, answers: boole
 	const ink = random.pick(['#16161c', '#1c2a5c', '#3a3a3e']);
 	if (random.chance(0.5)) rules(c, pitch);
 	const labels: PlacedLabel[] = [];
-	const hand = random.pick(handsOf(part)).family;
+	const hand = handFamily();
 	let question = 1;
 	let gap = 0;
 	for (let line = 2; (line + 2) * pitch < SIZE[1]; line++, gap--) {
@@ -94,7 +114,7 @@ export function scriptPage(part: Part, nth: number, seed: number, answers: boole
 				labels.push({ text, x: x / SIZE[0], y: (y - 0.5 * pitch) / SIZE[1], question: asked });
 			}
 		}
-		writeLine(c, script, random, [left, right, y], 0.6 * pitch, ink);
+		writeLine(c, script, family, random, [left, right, y], 0.6 * pitch, ink);
 	}
 	let pageNumber: string | undefined;
 	if (answers && random.chance(0.5)) {
@@ -112,12 +132,13 @@ export function scriptPage(part: Part, nth: number, seed: number, answers: boole
 function writeLine(
 	c: SKRSContext2D,
 	script: Script,
+	family: string,
 	random: Random,
 	[left, right, y]: readonly [number, number, number],
 	size: number,
 	ink: string
 ): void {
-	c.font = `${size}px ${loaded(script)}`;
+	c.font = `${size}px ${family}`;
 	c.fillStyle = ink;
 	c.textAlign = script.leftwards ? 'right' : 'left';
 	let text = '';
@@ -151,7 +172,7 @@ function rules(c: SKRSContext2D, pitch: number): void {
 
 const families = new Set<string>();
 
-function loaded({ font, subset }: Script): string {
+function loaded({ font, subset }: ScriptInFont): string {
 	const family = `script-${font}`;
 	if (families.has(family)) return family;
 	const folder = join(trainingPackages(), '@fontsource', font, 'files');

@@ -61,18 +61,22 @@ export function strangePage(kind: StrangeKind, part: Part, nth: number, firstSee
 	}
 }
 
+function emptyPage(paper: string, ink: string) {
+	const [width, height] = [1240, 1754];
+	const c = createCanvas(width, height).getContext('2d');
+	c.fillStyle = paper;
+	c.fillRect(0, 0, width, height);
+	c.fillStyle = ink;
+	return { c, width, height };
+}
+
 const NUMBERED = ['(#)', '[#]', '#.', '#', '#)'] as const;
 const PATTERNS = ['squares', 'dots', 'codes', 'strokes'] as const;
 
 /** A list of sources or of clauses, each with a number that is no question's, and words in place of sentences. */
 function numberedPrint(nth: number, seed: number): Picture {
 	const random = new Random(seed);
-	const [width, height] = [1240, 1754];
-	const canvas = createCanvas(width, height);
-	const c = canvas.getContext('2d');
-	c.fillStyle = '#f6f6f3';
-	c.fillRect(0, 0, width, height);
-	c.fillStyle = '#1b1b1b';
+	const { c, width, height } = emptyPage('#f6f6f3', '#1b1b1b');
 	const pitch = random.between(26, 46);
 	const [left, behind] = [random.between(0.06, 0.16) * width, random.between(2.2, 3.4) * pitch];
 	c.font = `${0.62 * pitch}px ${random.pick(printFonts())}`;
@@ -95,12 +99,7 @@ function numberedPrint(nth: number, seed: number): Picture {
 /** Squares, dots or marks of a code in rows: like letters, and none. */
 function pattern(nth: number, seed: number): Picture {
 	const random = new Random(seed);
-	const [width, height] = [1240, 1754];
-	const canvas = createCanvas(width, height);
-	const c = canvas.getContext('2d');
-	c.fillStyle = '#f4f4f2';
-	c.fillRect(0, 0, width, height);
-	c.fillStyle = '#1a1a1a';
+	const { c, width, height } = emptyPage('#f4f4f2', '#1a1a1a');
 	const step = random.between(30, 150);
 	const form = PATTERNS[nth % PATTERNS.length]!;
 	const [x0, y0] = [random.between(0.05, 0.3) * width, random.between(0.05, 0.4) * height];

@@ -85,16 +85,13 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 	const { shot } = page;
 	// Whose labels stand for what is not known of another person's page.
 	if (shot.role !== 'foreign') {
-		const found = namedLabels(weighedByOthers([reading.labels])[0]!);
-		const open = new Set(shot.labels);
-		for (const { question, y, confidence } of found) {
-			const truth = [...open].find((l) => asSaid(l, shot.labels) === question && Math.abs(l.y - y) <= NEAR);
-			if (truth) open.delete(truth);
-			figures.claimed(confidence, truth !== undefined);
-			if (truth) figures.hit++;
+		const { said, lost } = compareLabels(reading, shot.labels);
+		for (const { confidence, right } of said) {
+			figures.claimed(confidence, right);
+			if (right) figures.hit++;
 			else figures.wrong++;
 		}
-		figures.lost += open.size;
+		figures.lost += lost;
 	}
 	const number = readNumber(reading.numbers);
 	const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
@@ -106,6 +103,20 @@ function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 	const whose = name?.person ? `${name.person.given} ${name.person.family}` : null;
 	if (shot.named) figures.names.count(whose === shot.named);
 	if (whose && name) figures.claimed(name.confidence, whose === shot.named);
+}
+
+/** What is said of a page's labels beside those that are there: how surely, and whether it is right; and how many are not said. */
+export function compareLabels(
+	{ labels: read }: Pick<PageReading, 'labels'>,
+	there: readonly PlacedLabel[]
+): { readonly said: readonly { confidence: number; right: boolean }[]; readonly lost: number } {
+	const open = new Set(there);
+	const said = namedLabels(weighedByOthers([read])[0]!).map(({ question, y, confidence }) => {
+		const truth = [...open].find((l) => asSaid(l, there) === question && Math.abs(l.y - y) <= NEAR);
+		if (truth) open.delete(truth);
+		return { confidence, right: truth !== undefined };
+	});
+	return { said, lost: open.size };
 }
 
 /** What a page by itself can say of a label: "(b)" whose question stands on an earlier page is b. */

@@ -1,15 +1,12 @@
-import { weighedByOthers } from '../src/lib/core/reading/alikeLabels';
 import { labelForms } from '../src/lib/core/reading/labelForms';
-import { namedLabels } from '../src/lib/core/reading/namedLabels';
 import { pageReading } from '../src/lib/core/reading/pageReading';
 import { readPlaces } from '../src/lib/server/reader/lookAtPage';
 import type { Part } from '../training/hands';
 import { placesReadTwice } from './fit/labels';
 import { lookedStrangePage } from './fit/lookedPages';
+import { compareLabels } from './shortWriting';
 import { STRANGE } from './strangePages';
 
-/** How far from its place a label may be found, as a part of the page's height. */
-const NEAR = 0.03;
 const [LIKELY, SURE] = [0.5, 0.9];
 
 /**
@@ -31,15 +28,12 @@ export async function benchStrange(
 				const forms = labelForms(withSheet ? page.questions : null);
 				const places = await placesReadTwice(page, await readPlaces(page.places), forms);
 				const reading = pageReading([], places, page.size, forms);
-				const open = new Set(page.shot.labels);
-				there += open.size;
-				for (const { question, y, confidence } of namedLabels(weighedByOthers([reading.labels])[0]!)) {
-					const truth = [...open].find((l) => l.question === question && Math.abs(l.y - y) <= NEAR);
-					if (truth) open.delete(truth);
-					if (truth) found++;
-					else if (confidence >= LIKELY) likely++;
-					if (!truth && confidence >= SURE) sure++;
-				}
+				const { said, lost } = compareLabels(reading, page.shot.labels);
+				const wrong = said.filter(({ right }) => !right);
+				there += page.shot.labels.length;
+				found += page.shot.labels.length - lost;
+				likely += wrong.filter(({ confidence }) => confidence >= LIKELY).length;
+				sure += wrong.filter(({ confidence }) => confidence >= SURE).length;
 				const written = page.shot.spec.pageNumber?.match(/\d+/)?.[0];
 				const number = reading.numbers[0];
 				if (number && number.probability >= LIKELY && String(number.number) !== written) numbers++;

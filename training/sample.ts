@@ -5,6 +5,7 @@ import { Random } from '../demo/generator/random';
 import type { Plane } from '../src/lib/core/raster/picture';
 import { shortText } from '../src/lib/core/reading/shortAlphabet';
 import { MOST_WIDTH, shortCrop, SHORT_HEIGHT } from '../src/lib/core/reading/shortCrop';
+import { drawFrame, seenInFrame } from './frames';
 import { inventHand } from './inventedHand';
 import { someWriting, type Writing } from './strings';
 
@@ -20,6 +21,10 @@ const REAL_DIGITS = 0.5;
 const MIXED = 0.3;
 /** Hands that such a piece is mixed of. */
 const MIXED_OF = 6;
+/** Chance that a label that stands by itself is framed or underlined, that this is done with another pen, and that it is found. */
+const FRAMED = 0.6;
+const OTHER_PEN = 0.15;
+const FOUND = 0.85;
 /** One canvas for all: what canvases hold is not given back fast enough. */
 const SHEET = createCanvas(3200, 200);
 
@@ -78,8 +83,16 @@ export function drawSample(
 		}
 	}
 	rules(c, random, width, height, size, base);
-	let frame: readonly [number, number, number, number] | null = null;
-	if (writing.label && random.chance(0.3)) frame = drawFrame(c, random, box, size, ink);
+	const framed = writing.label && random.chance(FRAMED);
+	const frame = framed
+		? drawFrame(c, random, box, size, random.chance(OTHER_PEN) ? inkOf(random) : ink)
+		: null;
+	if (frame?.around && random.chance(FOUND)) {
+		const reach = Math.min(width, Math.ceil(frame.box[2] + size));
+		const page = degraded(c.getImageData(0, 0, reach, height).data, reach, height, random, size);
+		const crop = seenInFrame(random, page, box, size);
+		if (crop) return { crop, text: shortText(writing.text).trim() };
+	}
 
 	const [x0, y0, x1, y1] = box;
 	const tall = Math.max(y1 - y0, 0.45 * size);
@@ -93,8 +106,8 @@ export function drawSample(
 		bottom = Math.max(y1 - 0.05 * size, base + random.between(0.05, 0.32) * size);
 	}
 	if (frame && random.chance(0.8)) {
-		top = Math.min(top, frame[1] + random.between(0, 0.15) * size);
-		bottom = Math.max(bottom, frame[3] - random.between(0, 0.15) * size);
+		top = Math.min(top, frame.box[1] + random.between(0, 0.15) * size);
+		bottom = Math.max(bottom, frame.box[3] - random.between(0, 0.15) * size);
 	}
 	const tallest = bottom - top;
 	const from = x0 - random.between(0, 0.45) * tallest;
@@ -158,47 +171,6 @@ function rules(c: Context, random: Random, width: number, height: number, size: 
 		c.lineTo(x, height);
 	}
 	c.stroke();
-}
-
-/** A ring, a box or a line under a label; what it takes up. */
-function drawFrame(
-	c: Context,
-	random: Random,
-	[x0, y0, x1, y1]: readonly [number, number, number, number],
-	size: number,
-	ink: string
-): readonly [number, number, number, number] {
-	c.strokeStyle = ink;
-	c.lineWidth = random.between(0.04, 0.1) * size;
-	c.beginPath();
-	const gap = random.between(0.08, 0.35) * size;
-	const kind = random.next();
-	if (kind < 0.35) {
-		const y = y1 + random.between(0.02, 0.3) * size;
-		c.moveTo(x0 - random.between(-0.1, 0.3) * size, y);
-		c.lineTo(x1 + random.between(-0.1, 0.4) * size, y + random.between(-0.1, 0.1) * size);
-		if (random.chance(0.25)) {
-			c.moveTo(x0, y + 0.12 * size);
-			c.lineTo(x1, y + random.between(0.08, 0.16) * size);
-		}
-		c.stroke();
-		return [x0, y0, x1, y + 0.1 * size];
-	}
-	if (kind < 0.6) c.rect(x0 - gap, y0 - gap, x1 - x0 + 2 * gap, y1 - y0 + 2 * gap);
-	else {
-		const [rx, ry] = [(x1 - x0) / 2 + 1.5 * gap + 0.1 * size, (y1 - y0) / 2 + gap];
-		c.ellipse(
-			(x0 + x1) / 2,
-			(y0 + y1) / 2,
-			rx,
-			ry,
-			random.between(-0.1, 0.1),
-			0.2,
-			2 * Math.PI + random.between(-0.2, 0.6)
-		);
-	}
-	c.stroke();
-	return [x0 - gap, y0 - gap, x1 + gap, y1 + gap];
 }
 
 function inkBox(

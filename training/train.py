@@ -350,7 +350,7 @@ def train(rank, processes, meeting, folder, out, minutes, seed, begin):
         print(f"{len(training)} samples, {sum(p.numel() for p in model.parameters())} parameters", flush=True)
     if begin:
         # Steps as large as at first would undo what is known; and long samples are not new to it.
-        highest, past.value = 1e-3, 0.16
+        highest, past.value = 6e-4, 0.16
         if first:
             wrong, exact = judge(model, tuning)
             print(f"begins with {100 * wrong:.2f} % of letters misread, {100 * exact:.1f} % exact", flush=True)

@@ -2,13 +2,19 @@ import type { Frame } from './frames';
 import type { Box, Piece } from './pieces';
 import type { ReadLine } from './readLine';
 
+/** A piece of the page that is read by itself; `cleaned` is it without frames. */
+export interface Crop {
+	readonly box: Box;
+	readonly cleaned: boolean;
+}
+
 /** A place where something short may stand that tells what is on the page: at a line's start, in the header, in a frame. */
 export interface Place {
 	/** Of all that stands together there. */
 	readonly box: Box;
 	readonly kind: ReadLine['kind'];
 	/** What is looked at, each by itself; all begin with the same letter. */
-	readonly crops: readonly { readonly box: Box; readonly cleaned: boolean }[];
+	readonly crops: readonly Crop[];
 	/** Free paper behind it, in pixels. */
 	readonly after: number;
 }
@@ -49,18 +55,12 @@ export function findPlaces(
 	height: number,
 	letter: number
 ): Place[] {
-	const places: { box: Box; kind: Place['kind']; crops: { box: Box; cleaned: boolean }[]; after: number }[] =
-		[];
-	for (const { inside, pixels, kind } of frames) {
-		if (pixels.length === 0) continue;
-		const box = padded(inside, 0.12 * letter + 2);
-		// What is drawn around it may be part of a letter: it is looked at as it is as well.
-		const whole = padded(inside, kind === 'around' ? 0.5 * letter : 0.15 * letter);
-		const crops = [
-			{ box, cleaned: true },
-			{ box: whole, cleaned: false }
-		];
-		places.push({ box: since(struckBefore(inside, lines, letter), box), kind: 'framed', crops, after: 0 });
+	const places: { box: Box; kind: Place['kind']; crops: Crop[]; after: number }[] = [];
+	for (const frame of frames) {
+		if (frame.pixels.length === 0) continue;
+		const crops = framedCrops(frame, letter);
+		const box = since(struckBefore(frame.inside, lines, letter), crops[0].box);
+		places.push({ box, kind: 'framed', crops: [...crops], after: 0 });
 	}
 	for (const { box, from } of lines) {
 		const crops = [{ box: start(box, letter), cleaned: true }];
@@ -104,6 +104,17 @@ export function findPlaces(
 		places.push({ box, kind: 'mark', crops, after: Infinity });
 	}
 	return places.length > MOST ? places.filter((p) => p.kind !== 'mark') : places;
+}
+
+/** What is looked at of a framed label. What is drawn around it may be part of a letter: it is looked at as it is as well. */
+export function framedCrops(
+	{ inside, kind }: Pick<Frame, 'inside' | 'kind'>,
+	letter: number
+): readonly [peeled: Crop, whole: Crop] {
+	return [
+		{ box: padded(inside, 0.12 * letter + 2), cleaned: true },
+		{ box: padded(inside, kind === 'around' ? 0.5 * letter : 0.15 * letter), cleaned: false }
+	];
 }
 
 /** Where what is crossed out before a frame begins; undefined where nothing is. */

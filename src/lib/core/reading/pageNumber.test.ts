@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { readLine, textLines } from '../../../../tests/support/reading';
+import { mixed, readLine, textLines } from '../../../../tests/support/reading';
 import {
 	describeNumbers,
 	NUMBER_FEATURES,
@@ -56,6 +56,23 @@ describe('the number of a page', () => {
 			expect(named(found[0]!, 'behind other words')).toBe(0);
 		}
 	);
+
+	it('stands behind a word that was misread, as far as the word may be the right one', () => {
+		/** "pr 8", where the second letter may be a g as well. */
+		const likeWord = (share: number) => ({
+			...readLine('pr 8', wide('pr 8')),
+			posteriors: [{ ...mixed('pg 8', 'pr 8', share), caseless: true }]
+		});
+		const best = (share: number) => describeNumbers([likeWord(share), ...BODY], SIZE)[0]!;
+		expect(best(0.1).value).toEqual({ number: 8, of: null });
+		expect(named(best(0.1), 'word misread')).toBe(1);
+		expect(named(best(0.1), 'word before')).toBe(1);
+		expect(named(best(0.3), 'evidence of that word')).toBeGreaterThan(
+			named(best(0.1), 'evidence of that word')!
+		);
+		expect(named(best(0.995), 'word misread')).toBe(0);
+		expect(describeNumbers([readLine('wk 3', wide('wk 3')), ...BODY], SIZE)).toEqual([]);
+	});
 
 	it('is none of a worksheet, also where that is written as two words', () => {
 		for (const text of ['Worksheet 3', 'Work sheet 3']) expect(read(text, wide(text)), text).toBeNull();

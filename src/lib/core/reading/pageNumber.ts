@@ -1,4 +1,5 @@
 import { bestCharacters, CLASSES, part, SPACE, wordStarts, type LinePosterior } from './linePosterior';
+import { behindNamingWord, PAGE_WORDS } from './namingWord';
 import { NUMBER_WEIGHTS } from './numberWeights';
 import { oddsOf } from './oddsOf';
 import { pageLayout, strangeness, type LineBox } from './pageLayout';
@@ -136,7 +137,9 @@ export const NUMBER_FEATURES = [
 	'bare, in no corner',
 	'bare, before a line',
 	'page hardly read',
-	'page without lines'
+	'page without lines',
+	'word misread',
+	'evidence of that word'
 ] as const;
 
 /** Nothing but a number. */
@@ -182,45 +185,49 @@ export function describeNumbers(
 		// Behind a page's number there may be a count, and no other number: of "pg" and "5" the first may be read as p9.
 		const row = read.length === 1 ? rows.find((r) => r.includes(read[0]!)) : undefined;
 		const beforeNumber = row?.slice(row.indexOf(read[0]!) + 1).some((i) => NUMBER.test(lines[i]!.text));
-		return averaged(posteriors).flatMap(({ value, score, weight, text, start, lead }): DescribedNumber[] => {
-			const bare = isBare(text);
-			// A bare number is one where nothing else stands beside it.
-			if (bare && !(lonely && y1 - y0 > DOT * lineHeight)) return [];
-			if (beforeNumber && value.of === null) return [];
-			const log = Math.log10(score);
-			const flag = Number;
-			const one = {
-				lines: read,
-				value,
-				features: [
-					1,
-					log,
-					Math.min(0, log + 2),
-					Math.log10(weight),
-					flag(value.of !== null),
-					flag(/^p/i.test(text)),
-					flag(/^[-([].*[-)\]]$/.test(text)),
-					flag(bare),
-					flag(!start),
-					flag(foot),
-					flag(x > 0.7),
-					flag(x < 0.25),
-					flag(x > 0.4 && x < 0.6),
-					flag(y < 0.02 || y > 0.975),
-					flag(value.number > 9),
-					flag(bare && value.number > 9),
-					bare ? log : 0,
-					lead,
-					flag(row !== undefined),
-					flag(read.length > 1),
-					Math.max(0, Math.min(y, 1 - y) / NEAR_EDGE - 1),
-					flag(bare && !inCorner),
-					flag(bare && beforeLine),
-					...strange
-				]
-			};
-			return [one];
-		});
+		return averaged(posteriors).flatMap(
+			({ value, score, weight, text, start, lead, misread }): DescribedNumber[] => {
+				const bare = isBare(text);
+				// A bare number is one where nothing else stands beside it.
+				if (bare && !(lonely && y1 - y0 > DOT * lineHeight)) return [];
+				if (beforeNumber && value.of === null) return [];
+				const log = Math.log10(score);
+				const flag = Number;
+				const one = {
+					lines: read,
+					value,
+					features: [
+						1,
+						log,
+						Math.min(0, log + 2),
+						Math.log10(weight),
+						flag(value.of !== null),
+						flag(/^p/i.test(text)),
+						flag(/^[-([].*[-)\]]$/.test(text)),
+						flag(bare),
+						flag(!start),
+						flag(foot),
+						flag(x > 0.7),
+						flag(x < 0.25),
+						flag(x > 0.4 && x < 0.6),
+						flag(y < 0.02 || y > 0.975),
+						flag(value.number > 9),
+						flag(bare && value.number > 9),
+						bare ? log : 0,
+						lead,
+						flag(row !== undefined),
+						flag(read.length > 1),
+						Math.max(0, Math.min(y, 1 - y) / NEAR_EDGE - 1),
+						flag(bare && !inCorner),
+						flag(bare && beforeLine),
+						...strange,
+						flag(misread !== undefined),
+						misread ?? 0
+					]
+				};
+				return [one];
+			}
+		);
 	});
 }
 
@@ -370,6 +377,8 @@ interface Found {
 	readonly start: boolean;
 	/** How likely what is read there is without regard to numbers. */
 	readonly free: number;
+	/** What speaks for the word before it, where that was misread, in tens. */
+	readonly misread?: number;
 }
 
 /** The best way to read each number, over several cuts of one piece: how likely it is in the mean. */
@@ -405,7 +414,7 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 		const rest = part(posterior, from, posterior.steps);
 		const isWorksheet = !start && WORK.test(textOf(part(posterior, 0, from)));
 		const free = likeliestPath(rest);
-		const aWord = Math.max(0, ...scoreStrings(rest, pageWords(), rest.steps).map((word) => word.whole));
+		const aWord = wordChance(rest);
 		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
 			// Behind other words a number by itself says nothing of the page.
 			if (whole < Math.max(1e-5, aWord) || (!start && isBare(text))) continue;
@@ -423,8 +432,39 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 				});
 		}
 	}
+	for (const one of behindMisreadWord(posterior)) {
+		const key = `${one.value.number}/${one.value.of ?? ''}/${one.start}`;
+		const known = best.get(key);
+		if (!known || known.score * known.weight < one.score) best.set(key, one);
+	}
 	scored.set(posterior, best);
 	return best;
+}
+
+/** How likely a line is a word for a page, and nothing else. */
+function wordChance(line: LinePosterior): number {
+	return Math.max(0, ...scoreStrings(line, pageWords(), line.steps).map((word) => word.whole));
+}
+
+/** Numbers behind a word for a page that was misread: "pr 8" for "PG. 8". */
+function behindMisreadWord(posterior: LinePosterior): Found[] {
+	const behind = behindNamingWord(posterior, undefined, PAGE_WORDS);
+	if (!behind) return [];
+	const { line, evidence, likely } = behind;
+	const free = likeliestPath(line);
+	// The g of "pg" is no 9 behind a p.
+	const least = Math.max(1e-5, wordChance(posterior) / Math.exp(likely));
+	return scoreStrings(line, numberForms(), line.steps)
+		.filter(({ whole, text }) => whole >= least && /^\d/.test(text))
+		.map(({ value, whole, text }) => ({
+			value,
+			score: whole,
+			weight: 1,
+			text: `p. ${text}`,
+			start: true,
+			free,
+			misread: evidence / 10
+		}));
 }
 
 /** How likely the likeliest characters are: hardly more than what the line says as a whole. */

@@ -1,5 +1,5 @@
 /** Weights of what describes a page number (`describeNumbers`), by `./membrana bench fit numbers`; those of strange pages by `fit strange`. */
 export const NUMBER_WEIGHTS: readonly number[] = [
-	3.89, 2.46, -1.67, 0.87, 0.96, 0.15, 0.02, -1.08, -0.8, -0.17, 0.07, 0.46, 0.64, -0.54, 0.44, 0.38, -0.61,
-	0.61, -0.23, 0.53, -3.58, -1.3, -0.06, -1.13, -1.26, -0.51, -0.1
+	3.54, 2.31, -1.56, 0.38, 0.99, 0.25, 0.28, -1.05, -0.92, -0.07, 0.23, 0.62, 0.45, -0.55, 0.4, 0.38, -0.66,
+	0.73, -0.3, 0.29, -3.49, -1.38, -0.12, -1.19, -1.31, -0.61
 ];

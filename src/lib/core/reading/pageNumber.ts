@@ -138,8 +138,7 @@ export const NUMBER_FEATURES = [
 	'bare, before a line',
 	'page hardly read',
 	'page without lines',
-	'word misread',
-	'evidence of that word'
+	'word misread'
 ] as const;
 
 /** Nothing but a number. */
@@ -221,8 +220,7 @@ export function describeNumbers(
 						flag(bare && !inCorner),
 						flag(bare && beforeLine),
 						...strange,
-						flag(misread !== undefined),
-						misread ?? 0
+						flag(misread)
 					]
 				};
 				return [one];
@@ -377,8 +375,8 @@ interface Found {
 	readonly start: boolean;
 	/** How likely what is read there is without regard to numbers. */
 	readonly free: number;
-	/** What speaks for the word before it, where that was misread, in tens. */
-	readonly misread?: number;
+	/** Whether a word for a page stands before it that was misread. */
+	readonly misread: boolean;
 }
 
 /** The best way to read each number, over several cuts of one piece: how likely it is in the mean. */
@@ -428,7 +426,8 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 					weight,
 					text,
 					start,
-					free
+					free,
+					misread: false
 				});
 		}
 	}
@@ -450,7 +449,7 @@ function wordChance(line: LinePosterior): number {
 function behindMisreadWord(posterior: LinePosterior): Found[] {
 	const behind = behindNamingWord(posterior, undefined, PAGE_WORDS);
 	if (!behind) return [];
-	const { line, evidence, likely } = behind;
+	const { line, likely } = behind;
 	const free = likeliestPath(line);
 	// The g of "pg" is no 9 behind a p.
 	const least = Math.max(1e-5, wordChance(posterior) / Math.exp(likely));
@@ -463,7 +462,7 @@ function behindMisreadWord(posterior: LinePosterior): Found[] {
 			text: `p. ${text}`,
 			start: true,
 			free,
-			misread: evidence / 10
+			misread: true
 		}));
 }
 

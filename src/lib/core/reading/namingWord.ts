@@ -58,8 +58,8 @@ export function namingWords(words: readonly string[], ends: string, least: numbe
 const DIGITS = '0123456789';
 /** Of other words one in a hundred and fifty is taken for one that names a question. */
 const QUESTION_WORDS = namingWords(LONG_WORDS, ` ${DIGITS}`, 5);
-/** Words before a page's number; they are short, and little speaks for them. */
-export const PAGE_WORDS = namingWords(['p', 'pg', 'page', 'sheet', 'seite'], ` .${DIGITS}`, 2.5);
+/** Words before a page's number; they are short, and little speaks for them. Of a single p nothing is left where it is misread. */
+export const PAGE_WORDS = namingWords(['pg', 'page', 'sheet', 'seite'], ` .${DIGITS}`, 2.5);
 
 /**
  * What stands behind a word that a line begins with, where that was misread: "7aox 9" for "TASK 9". The word is weighed

@@ -56,6 +56,8 @@ const BETWEEN = ['/', ' / ', ' of ', 'of', ' / '] as const;
 /** From this probability on, a number is there. */
 export const SURE_NUMBER = 0.5;
 const LEAST = 0.01;
+/** What is read less likely than this is not there. */
+const LEAST_SCORE = 1e-5;
 
 /** The count of pages behind it was not read. */
 const WITHOUT_COUNT = ['/', ' /', ' of', 'of'] as const;
@@ -184,48 +186,47 @@ export function describeNumbers(
 		// Behind a page's number there may be a count, and no other number: of "pg" and "5" the first may be read as p9.
 		const row = read.length === 1 ? rows.find((r) => r.includes(read[0]!)) : undefined;
 		const beforeNumber = row?.slice(row.indexOf(read[0]!) + 1).some((i) => NUMBER.test(lines[i]!.text));
-		return averaged(posteriors).flatMap(
-			({ value, score, weight, text, start, lead, misread }): DescribedNumber[] => {
-				const bare = isBare(text);
-				// A bare number is one where nothing else stands beside it.
-				if (bare && !(lonely && y1 - y0 > DOT * lineHeight)) return [];
-				if (beforeNumber && value.of === null) return [];
-				const log = Math.log10(score);
-				const flag = Number;
-				const one = {
-					lines: read,
-					value,
-					features: [
-						1,
-						log,
-						Math.min(0, log + 2),
-						Math.log10(weight),
-						flag(value.of !== null),
-						flag(/^p/i.test(text)),
-						flag(/^[-([].*[-)\]]$/.test(text)),
-						flag(bare),
-						flag(!start),
-						flag(foot),
-						flag(x > 0.7),
-						flag(x < 0.25),
-						flag(x > 0.4 && x < 0.6),
-						flag(y < 0.02 || y > 0.975),
-						flag(value.number > 9),
-						flag(bare && value.number > 9),
-						bare ? log : 0,
-						lead,
-						flag(row !== undefined),
-						flag(read.length > 1),
-						Math.max(0, Math.min(y, 1 - y) / NEAR_EDGE - 1),
-						flag(bare && !inCorner),
-						flag(bare && beforeLine),
-						...strange,
-						flag(misread)
-					]
-				};
-				return [one];
-			}
-		);
+		return averaged(posteriors).flatMap((found): DescribedNumber[] => {
+			const { value, score, weight, text, start, lead, misread } = found;
+			const bare = isBare(text);
+			// A bare number is one where nothing else stands beside it.
+			if (bare && !(lonely && y1 - y0 > DOT * lineHeight)) return [];
+			if (beforeNumber && value.of === null) return [];
+			const log = Math.log10(score);
+			const flag = Number;
+			const one = {
+				lines: read,
+				value,
+				features: [
+					1,
+					log,
+					Math.min(0, log + 2),
+					Math.log10(weight),
+					flag(value.of !== null),
+					flag(/^p/i.test(text)),
+					flag(/^[-([].*[-)\]]$/.test(text)),
+					flag(bare),
+					flag(!start),
+					flag(foot),
+					flag(x > 0.7),
+					flag(x < 0.25),
+					flag(x > 0.4 && x < 0.6),
+					flag(y < 0.02 || y > 0.975),
+					flag(value.number > 9),
+					flag(bare && value.number > 9),
+					bare ? log : 0,
+					lead,
+					flag(row !== undefined),
+					flag(read.length > 1),
+					Math.max(0, Math.min(y, 1 - y) / NEAR_EDGE - 1),
+					flag(bare && !inCorner),
+					flag(bare && beforeLine),
+					...strange,
+					flag(misread)
+				]
+			};
+			return [one];
+		});
 	});
 }
 
@@ -403,6 +404,9 @@ const textOf = (line: LinePosterior) =>
 /** What says a number and nothing else. */
 const isBare = (text: string) => /^(- ?)?\d+( ?-|\.)?$/.test(text) && !/^-.*-$/.test(text);
 
+const keyOf = ({ value, start }: Pick<Found, 'value' | 'start'>) =>
+	`${value.number}/${value.of ?? ''}/${start}`;
+
 /** The best way to read each number at the end of a line: as all that it says, and from one of its later words on. */
 function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 	const before = scored.get(posterior);
@@ -415,9 +419,9 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 		const aWord = wordChance(rest);
 		for (const { value, whole, weight, text } of scoreStrings(rest, numberForms(), rest.steps)) {
 			// Behind other words a number by itself says nothing of the page.
-			if (whole < Math.max(1e-5, aWord) || (!start && isBare(text))) continue;
+			if (whole < Math.max(LEAST_SCORE, aWord) || (!start && isBare(text))) continue;
 			if (isWorksheet && SHEET.test(text)) continue;
-			const key = `${value.number}/${value.of ?? ''}/${start}`;
+			const key = keyOf({ value, start });
 			const known = best.get(key);
 			if (!known || known.score * known.weight < whole * weight)
 				best.set(key, {
@@ -432,7 +436,7 @@ function bestIn(posterior: LinePosterior): ReadonlyMap<string, Found> {
 		}
 	}
 	for (const one of behindMisreadWord(posterior)) {
-		const key = `${one.value.number}/${one.value.of ?? ''}/${one.start}`;
+		const key = keyOf(one);
 		const known = best.get(key);
 		if (!known || known.score * known.weight < one.score) best.set(key, one);
 	}
@@ -452,7 +456,7 @@ function behindMisreadWord(posterior: LinePosterior): Found[] {
 	const { line, likely } = behind;
 	const free = likeliestPath(line);
 	// The g of "pg" is no 9 behind a p.
-	const least = Math.max(1e-5, wordChance(posterior) / Math.exp(likely));
+	const least = Math.max(LEAST_SCORE, wordChance(posterior) / Math.exp(likely));
 	return scoreStrings(line, numberForms(), line.steps)
 		.filter(({ whole, text }) => whole >= least && /^\d/.test(text))
 		.map(({ value, whole, text }) => ({

@@ -6,7 +6,7 @@ import { framedCrops } from '../src/lib/core/reading/places';
 import { MOST_WIDTH, shortCrop, SHORT_HEIGHT } from '../src/lib/core/reading/shortCrop';
 import { inkOnPage } from '../src/lib/server/reader/inkOnPage';
 
-type Context = ReturnType<ReturnType<typeof createCanvas>['getContext']>;
+export type Context = ReturnType<ReturnType<typeof createCanvas>['getContext']>;
 
 /** What is drawn around a label or under it. */
 export interface DrawnFrame {

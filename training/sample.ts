@@ -5,7 +5,7 @@ import { Random } from '../demo/generator/random';
 import type { Plane } from '../src/lib/core/raster/picture';
 import { shortText } from '../src/lib/core/reading/shortAlphabet';
 import { MOST_WIDTH, shortCrop, SHORT_HEIGHT } from '../src/lib/core/reading/shortCrop';
-import { drawFrame, seenInFrame } from './frames';
+import { drawFrame, seenInFrame, type Context } from './frames';
 import { inventHand } from './inventedHand';
 import { someWriting, type Writing } from './strings';
 
@@ -144,8 +144,6 @@ function inkOf(random: Random): string {
 	const alpha = random.chance(0.7) ? 1 : random.between(0.45, 1);
 	return `rgba(${Math.round(dark)},${Math.round(dark)},${Math.round(dark)},${alpha.toFixed(2)})`;
 }
-
-type Context = ReturnType<ReturnType<typeof createCanvas>['getContext']>;
 
 /** What is left of a page's rules and squares once it is prepared. */
 function rules(c: Context, random: Random, width: number, height: number, size: number, base: number): void {

@@ -44,7 +44,7 @@ export interface NamingWords {
  * @param words in small letters
  * @param ends what may follow them
  */
-export function namingWords(words: readonly string[], ends: string, least: number): NamingWords {
+function namingWords(words: readonly string[], ends: string, least: number): NamingWords {
 	const trie = emptyTrie<{ readonly letters: number; readonly several: boolean }>();
 	for (const word of words) {
 		for (const end of ends) {
@@ -58,7 +58,10 @@ export function namingWords(words: readonly string[], ends: string, least: numbe
 const DIGITS = '0123456789';
 /** Of other words one in a hundred and fifty is taken for one that names a question. */
 const QUESTION_WORDS = namingWords(LONG_WORDS, ` ${DIGITS}`, 5);
-/** Words before a page's number; they are short, and little speaks for them. Of a single p nothing is left where it is misread. */
+/**
+ * Words before a page's number; they are short, and little speaks for them. Of a single p nothing is left where it is
+ * misread.
+ */
 export const PAGE_WORDS = namingWords(['pg', 'page', 'sheet', 'seite'], ` .${DIGITS}`, 2.5);
 
 /**

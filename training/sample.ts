@@ -20,7 +20,7 @@ const REAL_DIGITS = 0.5;
 /** Chance that every letter is of another hand: a letter is to be told by itself, not by those beside it. */
 const MIXED = 0.3;
 /** Hands that such a piece is mixed of. */
-const MIXED_OF = 6;
+export const HANDS_MIXED = 6;
 /** Chance that a label that stands by itself is framed or underlined, that this is done with another pen, and that it is found. */
 const FRAMED = 0.6;
 const OTHER_PEN = 0.15;
@@ -43,12 +43,12 @@ export function drawSample(
 	const hand = random.pick(hands);
 	const size = random.between(24, 46);
 	const steady = someManner(random, random.chance(REAL_DIGITS) ? digits : null);
-	const mixed = Array.from({ length: random.chance(MIXED) ? MIXED_OF : 0 }, () => random.pick(hands)).map(
+	const mixed = Array.from({ length: random.chance(MIXED) ? HANDS_MIXED : 0 }, () => random.pick(hands)).map(
 		({ family, scale }) => ({ family, scale: scale / hand.scale })
 	);
 	const drawn =
 		invented > 0 && random.chance(invented)
-			? Array.from({ length: mixed.length > 0 ? MIXED_OF / 2 : 1 }, () => inventHand(random, hand.scale))
+			? Array.from({ length: mixed.length > 0 ? HANDS_MIXED / 2 : 1 }, () => inventHand(random, hand.scale))
 			: null;
 	const manner = { ...steady, ...(mixed.length > 0 && { mixed }), ...(drawn && { drawn }) };
 	const ink = inkOf(random);

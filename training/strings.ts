@@ -71,7 +71,7 @@ export function somePageNumber(random: Random): string {
 }
 
 /** Starts of lines that look like labels, and are none. */
-function noLabel(random: Random): string {
+export function noLabel(random: Random): string {
 	const whole = () => String(random.whole(0, random.pick([9, 40, 999])));
 	const decimal = () => `${random.whole(0, random.pick([9, 99]))}.${random.whole(0, random.pick([9, 99]))}`;
 	const a = () => random.pick('abcdefghknpqrstuvwxyz'.split(''));
@@ -114,7 +114,7 @@ export function someName(random: Random): string {
 	return `${syllables(random.whole(1, 3))} ${syllables(random.whole(2, 4))}`;
 }
 
-function nameLine(random: Random): string {
+export function nameLine(random: Random): string {
 	const name = someName(random);
 	const [given, family] = name.split(' ') as [string, string];
 	return random.pick([
@@ -128,7 +128,7 @@ function nameLine(random: Random): string {
 	]);
 }
 
-function words(random: Random, count: number): string {
+export function words(random: Random, count: number): string {
 	const some = Array.from({ length: count }, () => random.pick(WORDS));
 	if (random.chance(0.5)) some[0] = some[0]![0]!.toUpperCase() + some[0]!.slice(1);
 	const end = random.chance(0.15) ? random.pick(['.', ',', ':', '?']) : '';

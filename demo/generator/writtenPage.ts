@@ -109,10 +109,21 @@ export interface PlacedLabel {
 	readonly question?: string;
 }
 
+/** What was written in one go, in a writer's own manner, and where each of its letters lies. */
+export interface WrittenRun {
+	readonly text: string;
+	/** Size of the writing in pixels. */
+	readonly size: number;
+	/** Spaces are none; `x0`, `x1` and the base line `y` in pixels of the page. */
+	readonly letters: readonly { readonly x0: number; readonly x1: number; readonly y: number }[];
+}
+
 /** A drawn page and the truth about it. */
 export interface WrittenPage {
 	readonly picture: Picture;
 	readonly labels: readonly PlacedLabel[];
+	/** All that is written; empty where it is in no manner of its own. */
+	readonly runs: readonly WrittenRun[];
 	/** Where the name begins, on its baseline, as fractions of the page; null without one. */
 	readonly nameAt: readonly [number, number] | null;
 }
@@ -157,14 +168,22 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	c.fillStyle = c.strokeStyle = inked;
 	const { manner, slope = 0 } = spec;
 	const size = 6.1 * scale * spec.hand.scale * (layout?.size ?? 1);
+	const runs: WrittenRun[] = [];
 	const write = (text: string, x: number, y: number, factor = 1) => {
 		if (manner) {
 			c.save();
-			c.translate(x, y + 0.25 * scale * random.normal());
-			c.rotate(slope + 0.004 * random.normal());
+			const base = y + 0.25 * scale * random.normal();
+			const angle = slope + 0.004 * random.normal();
+			c.translate(x, base);
+			c.rotate(angle);
 			const letters = writeByLetter(c, text, [0, 0], size * factor, spec.hand.family, inked, manner, random);
 			c.restore();
 			c.fillStyle = c.strokeStyle = inked;
+			runs.push({
+				text,
+				size: size * factor,
+				letters: letters.map(({ x0, x1 }) => ({ x0: x + x0, x1: x + x1, y: base + angle * x0 }))
+			});
 			return x + (letters.at(-1)?.x1 ?? 0) + manner.space * size;
 		}
 		let at = x;
@@ -283,7 +302,7 @@ export function writtenPage(spec: PageSpec): WrittenPage {
 	}
 	const picture = { width, height, channels: 3, data: new Uint8Array(data.buffer) } as const;
 	if (spec.showThrough) mixShowThrough(picture.data, width, height, spec.showThrough, scale);
-	return { picture, labels, nameAt };
+	return { picture, labels, runs, nameAt };
 }
 
 /** A stroke there and back through a word that begins at the origin. */

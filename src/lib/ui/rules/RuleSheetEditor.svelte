@@ -173,10 +173,7 @@
 					invalid={!!problemOf('course')}
 					invalidText={problemOf('course') || ''}
 				/>
-				<label class="native">
-					<span>Due</span>
-					<input type="datetime-local" bind:value={draft.dueLocal} />
-				</label>
+				<TextInput type="datetime-local" labelText="Due" bind:value={draft.dueLocal} />
 				<Select labelText="Time zone" bind:selected={draft.zone}>
 					<SelectItem value="" text={clock.replaceAll('_', ' ')} />
 					{#each draft.zone === '' || ZONES.includes(draft.zone) ? ZONES : [draft.zone, ...ZONES] as zone (zone)}<SelectItem
@@ -194,17 +191,14 @@
 					invalid={!!problemOf('grace')}
 					invalidText={problemOf('grace') || ''}
 				/>
-				<label class="native">
-					<span>Timed session: write until</span>
-					<input
-						type="datetime-local"
-						bind:value={draft.workUntilLocal}
-						aria-invalid={!!problemOf('workUntil')}
-					/>
-					<small class:problem={!!problemOf('workUntil')}
-						>{problemOf('workUntil') || 'From then until due: photograph and hand in'}</small
-					>
-				</label>
+				<TextInput
+					type="datetime-local"
+					labelText="Timed session: write until"
+					helperText="From then until due: photograph and hand in"
+					bind:value={draft.workUntilLocal}
+					invalid={!!problemOf('workUntil')}
+					invalidText={problemOf('workUntil') || ''}
+				/>
 			</div>
 		</fieldset>
 
@@ -439,24 +433,6 @@
 		display: grid;
 		grid-template-columns: repeat(auto-fit, minmax(min(10rem, 100%), 1fr));
 		gap: 1rem;
-	}
-	.native {
-		display: grid;
-		gap: 0.5rem;
-		font-size: 0.75rem;
-		color: var(--ink-soft);
-	}
-	.native input {
-		min-width: 0;
-		box-sizing: border-box;
-		height: 2.5rem;
-		padding: 0 0.75rem;
-		border: 0;
-		border-bottom: 1px solid var(--edge);
-		background: var(--white);
-		color: var(--ink);
-		font: inherit;
-		font-size: 0.875rem;
 	}
 	ol {
 		margin: 0;

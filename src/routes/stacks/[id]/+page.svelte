@@ -3,11 +3,10 @@
 	import { invalidateAll } from '$app/navigation';
 	import { onMount, tick, untrack } from 'svelte';
 	import { Button, InlineNotification, Modal, ProgressBar } from 'carbon-components-svelte';
-	import { Checkmark, DocumentAdd, Printer } from 'carbon-icons-svelte';
+	import { Checkmark, DocumentAdd } from 'carbon-icons-svelte';
 	import type { Change } from '$lib/core/packet/change';
-	import type { TrayReason } from '$lib/core/packet/packet';
 	import { plural } from '$lib/core/rules/finding';
-	import { asPacket, cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
+	import { cutBefore, give, joinToBefore, moveTo, nudge, setAside } from '$lib/core/stack/edits';
 	import { heapsOf, isNamed, isSure, unlooked, whoIs, type Heap } from '$lib/core/stack/heaps';
 	import Keys from '$lib/ui/frame/Keys.svelte';
 	import Notices from '$lib/ui/frame/Notices.svelte';
@@ -17,7 +16,9 @@
 	import Troubles from '$lib/ui/packet/Troubles.svelte';
 	import { UploadList } from '$lib/ui/packet/uploads.svelte';
 	import ChoosePerson from '$lib/ui/stack/ChoosePerson.svelte';
+	import EmptyStack from '$lib/ui/stack/EmptyStack.svelte';
 	import HeapRow from '$lib/ui/stack/HeapRow.svelte';
+	import StackSide from '$lib/ui/stack/StackSide.svelte';
 
 	/** Milliseconds between two looks whether the demo's stack has been drawn. */
 	const DRAWING = 3000;
@@ -63,12 +64,6 @@
 	);
 	const open = $derived(unlooked(store.packet));
 	const total = $derived(store.packet.strip.length + store.packet.tray.length);
-	const ASIDE: Readonly<Record<TrayReason, string>> = {
-		blank: 'Blank',
-		cover: 'Divider',
-		duplicate: 'There twice',
-		extra: 'Nobody’s'
-	};
 	const problemOf = (page: string) => store.view.pages[page]?.problem ?? null;
 	const preparedCount = $derived(total - store.preparing);
 	const lookedAt = $derived(total - store.unread);
@@ -84,8 +79,6 @@
 		const heap = heaps.find((h) => chosen !== null && h.pages.includes(chosen));
 		return heap && isOpen(heap) ? chosen : null;
 	});
-	const putIn = (page: string) =>
-		edit(taking ? moveTo(store.packet, page, taking) : asPacket(store.packet, page));
 	const taken = $derived(new Set(heaps.flatMap(({ cut }) => (isNamed(cut) ? cut.person : []))));
 
 	function take(files: Iterable<File> & { readonly length: number } = []): void {
@@ -106,6 +99,11 @@
 		const element = document.querySelector<HTMLElement>(`[data-page="${CSS.escape(page)}"]`);
 		element?.focus({ preventScroll: true });
 		element?.scrollIntoView({ block: 'nearest' });
+	}
+
+	function look(page: string): void {
+		store.current = page;
+		looking = true;
 	}
 
 	function edit(change: Change | null): void {
@@ -268,36 +266,13 @@
 	<Notices {store} />
 	<Troubles />
 	{#if total === 0 && uploads.lines.length === 0}
-		<div class="empty">
-			<h1>One pile, thirty packets</h1>
-			<p>
-				Bring in the answers of the whole class as they come: a feeder’s PDF, photographs, several files, more
-				later. Membrana proposes where each packet begins and whose it is, from names, page numbers, question
-				labels and hands. You look at what is not sure; nothing becomes a packet before you say so.
-			</p>
-			<div class="actions">
-				<Button icon={DocumentAdd} on:click={() => input?.click()}>Choose files</Button>
-				{#if data.demoStack}
-					<Button kind="tertiary" disabled={!data.demoStack.isThere} on:click={demoStack}
-						>{data.demoStack.isThere ? 'Take the demo’s stack' : 'The demo’s stack is being drawn …'}</Button
-					>
-				{/if}
-			</div>
-			<p class="soft">Or drop them anywhere on this page.</p>
-			<section class="before" aria-labelledby="before-scanning">
-				<h2 id="before-scanning">Not scanned yet?</h2>
-				<p>
-					Lay a cover sheet on top of each person’s pages: its code says whose they are, also where no name
-					can be read. An empty sheet of coloured paper between packets helps as well. Neither gets into a
-					packet.
-				</p>
-				{#if data.people.length > 0}
-					<Button kind="ghost" icon={Printer} href="/api/assignments/{store.view.assignment.id}/covers"
-						>{plural(data.people.length, 'cover sheet')} to print</Button
-					>
-				{/if}
-			</section>
-		</div>
+		<EmptyStack
+			demoStack={data.demoStack}
+			people={data.people.length}
+			covers="/api/assignments/{store.view.assignment.id}/covers"
+			onchoose={() => input?.click()}
+			ondemo={demoStack}
+		/>
 	{:else}
 		<div class="head">
 			<div>
@@ -384,10 +359,7 @@
 						picture={(page, kind) => store.image(page, kind)}
 						problem={problemOf}
 						onpage={(page) => void goTo(page)}
-						onlook={(page) => {
-							store.current = page;
-							looking = true;
-						}}
+						onlook={look}
 						onperson={() => {
 							store.current = heap.pages[0]!;
 							asking = true;
@@ -397,77 +369,16 @@
 					/>
 				{/each}
 			</div>
-			<aside>
-				{#if current && isOpen(current) && store.current}
-					{@const page = store.current}
-					<section class="chosen" aria-label="The chosen page">
-						<h3>The chosen page</h3>
-						<div class="tools">
-							<button class="quiet" onclick={() => (looking = true)}>Look at it <kbd>Space</kbd></button>
-							<button
-								class="quiet"
-								disabled={!cutBefore(store.packet, page)}
-								onclick={() => edit(cutBefore(store.packet, page))}>Cut before it <kbd>x</kbd></button
-							>
-							<button
-								class="quiet"
-								disabled={!joinToBefore(store.packet, page)}
-								onclick={() => edit(joinToBefore(store.packet, page))}
-								>Join to the packet before <kbd>j</kbd></button
-							>
-							<button class="quiet" onclick={() => (asking = true)}>Whose packet <kbd>w</kbd></button>
-							<button class="quiet" onclick={() => edit(setAside(store.packet, page))}
-								>Set it aside <kbd>Delete</kbd></button
-							>
-						</div>
-					</section>
-				{/if}
-				<section aria-label="Without a packet">
-					<h3>Without a packet <span>{who.missing.length} of {data.people.length}</span></h3>
-					{#if who.missing.length === 0}
-						<p class="soft">Everybody has one.</p>
-					{:else}
-						<ul>
-							{#each who.missing as id (id)}<li>{names.get(id)}</li>{/each}
-						</ul>
-					{/if}
-				</section>
-				{#if store.packet.tray.length > 0}
-					<section aria-label="Set aside">
-						<h3>Set aside <span>{store.packet.tray.length}</span></h3>
-						<ul class="tray">
-							{#each store.packet.tray as { page, reason } (page)}
-								{@const thumb = store.image(page, 'thumb')}
-								<li>
-									<button
-										class="aside"
-										draggable="true"
-										aria-label="Page set aside, {ASIDE[reason].toLowerCase()}"
-										ondragstart={(e) => e.dataTransfer?.setData('text/x-page', page)}
-										onclick={() => {
-											store.current = page;
-											looking = true;
-										}}
-									>
-										{#if thumb}<img src={thumb} alt="" loading="lazy" draggable="false" />{/if}
-									</button>
-									<span class="reason">{ASIDE[reason]}</span>
-									<button
-										class="textual"
-										aria-label="{taking ? 'Put in' : 'Own packet'}, {ASIDE[reason].toLowerCase()}"
-										onclick={() => putIn(page)}>{taking ? 'Put in' : 'Own packet'}</button
-									>
-								</li>
-							{/each}
-						</ul>
-						{#if taking}
-							<p class="soft">Put in: into the packet of the chosen page. Or drag it onto a packet.</p>
-						{:else if heaps.some(isOpen)}
-							<p class="soft">Choose a page of a packet that is not made yet to put them into it.</p>
-						{/if}
-					</section>
-				{/if}
-			</aside>
+			<StackSide
+				chosen={current && isOpen(current) ? store.current : null}
+				{taking}
+				isAnyOpen={heaps.some(isOpen)}
+				missing={who.missing.map((id) => names.get(id)!)}
+				people={data.people.length}
+				onlook={look}
+				onperson={() => (asking = true)}
+				onedit={edit}
+			/>
 		</div>
 	{/if}
 </main>
@@ -518,29 +429,6 @@
 		font-size: 1.75rem;
 		font-weight: 400;
 	}
-	.empty {
-		display: grid;
-		justify-items: start;
-		gap: 1rem;
-		max-width: 40rem;
-		margin: 4rem auto;
-	}
-	.before {
-		display: grid;
-		justify-items: start;
-		gap: 0.5rem;
-		margin-top: 1rem;
-		padding-top: 1.25rem;
-		border-top: 1px solid var(--rule);
-	}
-	.before h2 {
-		font-size: 1.125rem;
-		font-weight: 600;
-	}
-	.before :global(.bx--btn) {
-		margin-left: -1rem;
-	}
-	.soft,
 	.head p {
 		color: var(--ink-soft);
 	}
@@ -578,79 +466,6 @@
 		padding: 3rem 0;
 		color: var(--ink-soft);
 	}
-	aside {
-		position: sticky;
-		top: 1rem;
-		display: grid;
-		gap: 1.25rem;
-		max-height: calc(100vh - 2rem);
-		overflow: auto;
-	}
-	h3 {
-		margin-bottom: 0.375rem;
-		font-size: 1rem;
-		font-weight: 600;
-	}
-	h3 span {
-		color: var(--ink-soft);
-		font-weight: 400;
-	}
-	.tools {
-		display: grid;
-		gap: 0.25rem;
-	}
-	.tools button {
-		display: flex;
-		justify-content: space-between;
-		gap: 0.5rem;
-		width: 100%;
-		text-align: left;
-	}
-	kbd {
-		color: var(--ink-soft);
-		font-family: inherit;
-		font-size: 0.75rem;
-	}
-	ul {
-		margin: 0;
-		padding: 0;
-		line-height: 1.5;
-		list-style: none;
-	}
-	aside .soft,
-	.tray {
-		font-size: 0.875rem;
-	}
-	.tray {
-		display: grid;
-		grid-template-columns: repeat(3, 1fr);
-		gap: 0.5rem;
-		margin-bottom: 0.5rem;
-	}
-	.aside {
-		display: block;
-		width: 100%;
-		height: 6.5rem;
-		padding: 0;
-		border: 1px solid var(--rule);
-		background: var(--white);
-		cursor: pointer;
-	}
-	.tray li {
-		display: grid;
-		justify-items: start;
-	}
-	.tray .textual {
-		text-align: left;
-	}
-	.reason {
-		color: var(--ink-soft);
-	}
-	.aside img {
-		width: 100%;
-		height: 100%;
-		object-fit: contain;
-	}
 	.large {
 		width: 100%;
 		border: 1px solid var(--rule);
@@ -661,32 +476,6 @@
 	@media (max-width: 60rem) {
 		.sheet {
 			grid-template-columns: minmax(0, 1fr);
-		}
-		aside {
-			display: contents;
-		}
-		/* What is done to a page stays at hand while packets are looked through. */
-		.chosen {
-			position: sticky;
-			z-index: 1;
-			bottom: 0;
-			margin: 0 -1.5rem;
-			padding: 0.5rem 1rem;
-			border-top: 1px solid var(--rule);
-			background: var(--paper);
-		}
-		.chosen h3,
-		.chosen kbd {
-			display: none;
-		}
-		.chosen .tools {
-			display: flex;
-			flex-wrap: wrap;
-		}
-		.chosen .tools button {
-			flex: 1 1 auto;
-			justify-content: center;
-			width: auto;
 		}
 	}
 	@media (max-width: 700px) {
@@ -703,9 +492,6 @@
 		}
 		main {
 			padding: 1rem 1rem 0;
-		}
-		.chosen {
-			margin: 0 -1rem;
 		}
 		.head .actions,
 		.head .actions :global(.bx--btn) {

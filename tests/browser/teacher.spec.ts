@@ -20,7 +20,7 @@ test('a teacher writes a rule sheet, and a student sees it', async ({ page }) =>
 	await page.getByLabel('At most', { exact: true }).fill('3');
 	await page.getByLabel('Name pattern').fill('{family}_{surname}');
 	await page.getByRole('button', { name: 'Set this assignment' }).click();
-	await expect(page.getByText('"pages.min" must not be larger than "pages.max"').first()).toBeVisible();
+	await expect(page.getByText('At least must not be more than at most.').first()).toBeVisible();
 	await expect(page.getByText('there is no token {surname}').first()).toBeVisible();
 	await page.getByLabel('At least').fill('2');
 	await page.getByLabel('Name pattern').fill('{family}_{given}_W4');

@@ -591,6 +591,16 @@ describe('parseRuleSheet', () => {
 		expect(problems.every((p) => p.message.length > 10)).toBe(true);
 	});
 
+	it.each([
+		[{ title: ' ' }, 'This is needed.'],
+		[{ pages: { min: 5, max: 2 } }, 'At least must not be more than at most.'],
+		[{ questions: [{ label: '1' }, { label: '1' }] }, 'The label "1" is there twice.'],
+		[{ workUntil: '2026-12-05T18:00:00+01:00' }, 'Must come before the due time.'],
+		[{ pages: { max: 'many' } }, 'Must be a number.']
+	])('says what is wrong in %j beside the field, without its name', (change, plain) => {
+		expect(problemsOf(change).map((p) => p.plain)).toEqual([plain]);
+	});
+
 	it('quotes the token it does not know, braces and all', () => {
 		expect(problemsOf({ file: { namePattern: '{surname}' } })[0]!.message).toContain('no token {surname}');
 	});

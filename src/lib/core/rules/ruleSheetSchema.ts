@@ -50,7 +50,7 @@ export const ruleSheetSchema = Joi.object<RuleSheet>({
 		size: Joi.string().valid(...Object.keys(PAPER_SIZES))
 	}).custom((pages: { min?: number; max?: number }, helpers) =>
 		pages.min && pages.max && pages.min > pages.max
-			? helpers.message({ custom: '"pages.min" must not be larger than "pages.max"' })
+			? helpers.message({ custom: '"pages": at least must not be more than at most' })
 			: pages
 	),
 	file: Joi.object({
@@ -91,9 +91,18 @@ export const ruleSheetSchema = Joi.object<RuleSheet>({
 	})
 	.label('rule sheet');
 
-/** What is wrong with a rule sheet, one sentence for each field. */
+/** What is wrong with one field of a rule sheet. */
+export interface RuleSheetProblem {
+	readonly field: string;
+	/** Names the field as whoever wrote the JSON knows it. */
+	readonly message: string;
+	/** The same as a sentence that stands beside the field. */
+	readonly plain: string;
+}
+
+/** What is wrong with a rule sheet, field by field. */
 export class RuleSheetError extends Error {
-	constructor(readonly problems: readonly { readonly field: string; readonly message: string }[]) {
+	constructor(readonly problems: readonly RuleSheetProblem[]) {
 		super(`The rule sheet cannot be used: ${problems.map((p) => p.message).join('; ')}.`);
 		this.name = 'RuleSheetError';
 	}
@@ -111,7 +120,11 @@ export function parseRuleSheet(value: unknown): RuleSheet {
 	});
 	if (error) {
 		throw new RuleSheetError(
-			error.details.map((d) => ({ field: d.path.join('.') || fieldIn(d.message), message: d.message }))
+			error.details.map((d) => ({
+				field: d.path.join('.') || fieldIn(d.message),
+				message: d.message,
+				plain: plainly(d)
+			}))
 		);
 	}
 	return sheet;
@@ -120,4 +133,12 @@ export function parseRuleSheet(value: unknown): RuleSheet {
 /** Messages written for the whole sheet begin with the field in quotes. */
 function fieldIn(message: string): string {
 	return /^"([^"]+)"/.exec(message)?.[1] ?? '';
+}
+
+const EMPTY: readonly string[] = ['string.empty', 'any.required'];
+
+function plainly({ type, message }: Joi.ValidationErrorItem): string {
+	if (EMPTY.includes(type)) return 'This is needed.';
+	const rest = message.replace(/^"[^"]+":? /, '');
+	return `${rest[0]!.toUpperCase()}${rest.slice(1)}.`;
 }

@@ -5,7 +5,7 @@
 	import { Button, InlineNotification, Select, SelectItem, TextInput } from 'carbon-components-svelte';
 	import { RULE_TITLES } from '$lib/core/check/check';
 	import { DEFAULT_LEVELS, RULES, type RuleName, type RuleSheet } from '$lib/core/rules/ruleSheet';
-	import { parseRuleSheet, RuleSheetError } from '$lib/core/rules/ruleSheetSchema';
+	import { parseRuleSheet, RuleSheetError, type RuleSheetProblem } from '$lib/core/rules/ruleSheetSchema';
 	import { TONES } from '$lib/core/tone/tone';
 	import { capital, list } from '$lib/core/rules/finding';
 	import { toneWords } from '$lib/core/rules/rule/tone';
@@ -39,7 +39,7 @@
 		changed = JSON.stringify(draft) !== saved;
 	});
 
-	const checked = $derived.by((): { sheet: RuleSheet | null; problems: RuleSheetError['problems'] } => {
+	const checked = $derived.by((): { sheet: RuleSheet | null; problems: readonly RuleSheetProblem[] } => {
 		try {
 			return { sheet: parseRuleSheet(sheetOf(draft, clock)), problems: [] };
 		} catch (error) {
@@ -54,7 +54,22 @@
 	});
 	const shown = $derived({ ...lastGood, course: lastGood.course || draft.course });
 	const problemOf = (field: string) =>
-		(tried || changed) && checked.problems.find((p) => p.field === field)?.message;
+		(tried || changed) && checked.problems.find((p) => p.field === field)?.plain;
+
+	const FIELDS: Readonly<Record<keyof RuleSheet, string>> = {
+		title: 'Title',
+		course: 'Course',
+		due: 'Due',
+		grace: 'Grace period',
+		workUntil: 'Timed session',
+		questions: 'Questions',
+		pages: 'Pages',
+		file: 'File',
+		tone: 'Tones',
+		legibility: 'Legibility',
+		levels: 'Rules'
+	};
+	const fieldNamed = (field: string) => FIELDS[field.split('.')[0] as keyof RuleSheet] ?? 'Rule sheet';
 
 	const ZONES = Array.from({ length: 27 }, (_, i) => {
 		const hours = i - 12;
@@ -369,7 +384,9 @@
 					on:close={() => (done = null)}
 				/>{/if}
 			{#if tried && checked.problems.length > 0}
-				<p class="problem">{checked.problems.map((p) => p.message).join('; ')}</p>
+				<p class="problem">
+					Not done yet. {checked.problems.map((p) => `${fieldNamed(p.field)}: ${p.plain}`).join(' ')}
+				</p>
 			{/if}
 			<div class="buttons">
 				<Button type="submit" disabled={busy}>{saveLabel}</Button>

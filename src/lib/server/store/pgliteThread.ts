@@ -1,8 +1,9 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { PGlite, type Transaction } from '@electric-sql/pglite';
+import { Mutex, PGlite, type Transaction } from '@electric-sql/pglite';
 import { DurableFolder } from './durableFolder';
 import { layEmptyDatabase } from './emptyDatabase';
 import type { Answer, Question, ThreadError } from './pgliteProtocol';
+import { PreparedStatements } from './preparedStatements';
 
 // The thread that PostgreSQL runs on. It ends itself when the database in it has: whoever started it starts another,
 // which recovers what was committed.
@@ -24,6 +25,9 @@ const TIMEOUT = 10_000;
 
 await layEmptyDatabase(folder);
 const pg = await PGlite.create({ fs: new DurableFolder(folder), startParams: PARAMETERS });
+const statements = new PreparedStatements(pg);
+/** Held by what is done in a transaction, and by what is done outside of any. */
+const turn = new Mutex();
 
 interface Open {
 	readonly tx: Transaction;
@@ -45,12 +49,14 @@ port.postMessage({ id: 0, rows: [] } satisfies Answer);
 
 async function answer(question: Question): Promise<unknown[]> {
 	switch (question.kind) {
-		case 'query': {
-			const { rows } = await on(question.transaction).query(question.sql, question.parameters);
-			return rows;
-		}
+		case 'query':
+			return during(question.transaction, () => statements.query(question.sql, question.parameters));
 		case 'script':
-			return (await on(question.transaction).exec(question.sql)).at(-1)?.rows ?? [];
+			return during(question.transaction, async (tx) => {
+				const results = await (tx ?? pg).exec(question.sql);
+				await statements.ranScript(question.sql);
+				return results.at(-1)?.rows ?? [];
+			});
 		case 'begin':
 			return begin(question.id);
 		case 'commit':
@@ -67,17 +73,19 @@ async function answer(question: Question): Promise<unknown[]> {
 	}
 }
 
-function on(transaction: number | null): PGlite | Transaction {
-	if (transaction === null) return pg;
+/** Does something in an open transaction, or between two of them. */
+function during<T>(transaction: number | null, work: (tx: Transaction | null) => Promise<T>): Promise<T> {
+	if (transaction === null) return turn.runExclusive(() => work(null));
 	const open = transactions.get(transaction);
 	if (!open) throw new Error('This transaction is over.');
-	return open.tx;
+	return work(open.tx);
 }
 
 const ROLLED_BACK = new Error('Rolled back.');
 
 /** Opens a transaction under the number of the question that asked for it, once those before it are over. */
-function begin(id: number): Promise<unknown[]> {
+async function begin(id: number): Promise<unknown[]> {
+	const release = await turn.acquire();
 	return new Promise((begun, failed) => {
 		const ended: Promise<void> = pg
 			.transaction(
@@ -91,7 +99,10 @@ function begin(id: number): Promise<unknown[]> {
 			.catch((error: unknown) => {
 				if (error !== ROLLED_BACK) throw error;
 			})
-			.finally(() => transactions.delete(id));
+			.finally(() => {
+				transactions.delete(id);
+				release();
+			});
 		ended.catch(failed);
 	});
 }

@@ -31,8 +31,14 @@ export function headerEnds(pages: readonly Pick<PageClues, 'reading'>[]): number
 	const leftOfAll = usualLeft(all.flat()) ?? 1;
 	return all.map((lines, i) => {
 		const others = tops.flatMap((_, j) => (j === i || Math.abs(j - i) > COMPARED ? [] : [j]));
+		const twice = new Map<number, boolean>();
+		const isTwice = (j: number) => {
+			const known = twice.get(j) ?? isOnePage(lines, all[j]!);
+			twice.set(j, known);
+			return known;
+		};
 		const isRepeated = (line: TextLine) =>
-			others.some((j) => tops[j]!.some((o) => saysTheSame(line, o)) && !isOnePage(lines, all[j]!));
+			others.some((j) => tops[j]!.some((o) => saysTheSame(line, o)) && !isTwice(j));
 		const left = usualLeft(lines) ?? leftOfAll;
 		let end = HEADER;
 		for (const row of rowsOf(tops[i]!)) {

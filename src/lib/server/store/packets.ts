@@ -2,7 +2,7 @@ import { apply, ChangeError, type Change } from '../../core/packet/change';
 import { undoStacks, type HistoryEntry } from '../../core/packet/history';
 import { overLimits, PACKET_LIMITS } from '../../core/packet/limits';
 import type { RuleSheet } from '../../core/rules/ruleSheet';
-import { EMPTY_PACKET, type Packet } from '../../core/packet/packet';
+import { EMPTY_PACKET, type Packet, type Page } from '../../core/packet/packet';
 import type { Database } from './database';
 import { keyPages } from './pageKeys';
 import type { Role } from './people';
@@ -32,6 +32,23 @@ const PACKET = `
 
 export async function packetById(db: Database, id: string): Promise<PacketRow | null> {
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
+}
+
+/** One page of a packet, with what decides how it is made; null when it is not there any more. */
+export async function pageOfPacket(
+	db: Database,
+	id: string,
+	pageId: string
+): Promise<(Pick<PacketRow, 'id' | 'assignmentId' | 'kind' | 'keyedBy'> & { readonly page: Page }) | null> {
+	const rows = await db.query<
+		Pick<PacketRow, 'id' | 'assignmentId' | 'kind' | 'keyedBy'> & { page: Page | null }
+	>(
+		`select id, assignment_id as "assignmentId", kind, keyed_by as "keyedBy", state -> 'pages' -> $2 as page
+		from packet where id = $1`,
+		[id, pageId]
+	);
+	const page = rows[0]?.page;
+	return page ? { ...rows[0]!, page } : null;
 }
 
 /** A packet without its state: whose it is, how far it has come, and the role that somebody has in its course. */
@@ -178,7 +195,9 @@ export function command(
 			(page) => row.state.pages[page] !== packet.pages[page]
 		);
 		const after = { ...row, version, state: packet };
-		return pages.length > 0 ? { ...after, news: await keyPages(tx, after, pages) } : after;
+		return pages.length > 0
+			? { ...after, news: await keyPages(tx, { ...row, pages: packet.pages }, pages) }
+			: after;
 	});
 }
 

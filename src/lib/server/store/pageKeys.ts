@@ -12,10 +12,9 @@ export function keyedBy(sheetVersion: number): string {
 }
 
 /** A packet as far as its pages' keys come from it. */
-export interface KeyedPacket {
+export interface KeyedPacket extends Pick<Packet, 'pages'> {
 	readonly id: string;
 	readonly assignmentId: string;
-	readonly state: Packet;
 }
 
 /** Counts one more piece of news of a packet, which is held until the transaction ends: nobody counts past it. */
@@ -40,7 +39,7 @@ export async function keyPages(tx: Database, packet: KeyedPacket, only?: readonl
 		[packet.assignmentId]
 	);
 	const { sheet, version } = assignment!;
-	const pages = (only ?? Object.keys(packet.state.pages)).flatMap((id) => packet.state.pages[id] ?? []);
+	const pages = (only ?? Object.keys(packet.pages)).flatMap((id) => packet.pages[id] ?? []);
 	const pictures = await picturesBehind(tx, packet.id, pages);
 	const usual = usualTone(sheet);
 	const paper = sheet.pages?.size;
@@ -92,7 +91,7 @@ export async function keepKeyed(
 	if (by === keyedBy(sheetVersion)) return;
 	await db.transaction(async (tx) => {
 		const [packet] = await tx.query<KeyedPacket>(
-			'select id, assignment_id as "assignmentId", state from packet where id = $1 for update',
+			`select id, assignment_id as "assignmentId", state -> 'pages' as pages from packet where id = $1 for update`,
 			[packetId]
 		);
 		if (packet) await keyPages(tx, packet);
@@ -107,9 +106,11 @@ async function picturesBehind(
 ): Promise<Map<string, FoundTurns & { sha256: string }>> {
 	const rows = await tx.query<FoundTurns & { at: string; sha256: string }>(
 		`select s.id || '/' || p.index as at, s.sha256, p.facts -> 'turn' as turn, p.facts -> 'readTurn' as "readTurn"
-		from source s join picture p on p.source_id = s.id
-		where s.packet_id = $1 and s.id in (select value::uuid from jsonb_array_elements_text($2::jsonb))`,
-		[packetId, JSON.stringify([...new Set(pages.map((p) => p.source))])]
+		from jsonb_to_recordset($2::jsonb) as k(source text, "sourcePage" int)
+		join source s on s.id::text = k.source
+		join picture p on p.source_id = s.id and p.index = k."sourcePage"
+		where s.packet_id = $1`,
+		[packetId, JSON.stringify(pages.map(({ source, sourcePage }) => ({ source, sourcePage })))]
 	);
 	return new Map(rows.map((r) => [r.at, r]));
 }

@@ -22,9 +22,37 @@ export interface PageLack {
 	readonly nameMatched: boolean;
 }
 
-/** What pages of a packet lack. Many are asked in one breath, so nothing heavy is loaded. */
-export async function pageLacks(db: Database, of: PagesOf): Promise<PageLack[]> {
+/** All that what a packet's pages lack may come from. Where only its news differ, only pages that are newer do. */
+export interface LacksAt {
+	readonly version: number;
+	readonly news: number;
+	/** See `keyedBy`. */
+	readonly keyedBy: string | null;
+	readonly sheetVersion: number;
+	/** See `rosterKey`. */
+	readonly roster: string;
+}
+
+/** Null when the packet is not there any more. */
+export async function lacksAt(db: Database, packetId: string): Promise<LacksAt | null> {
+	const rows = await db.query<LacksAt>(
+		`select t.version, t.news::float8 as news, t.keyed_by as "keyedBy", a.version as "sheetVersion",
+			${rosterKeyOf('a.course_id')} as roster
+		from packet t join assignment a on a.id = t.assignment_id where t.id = $1`,
+		[packetId]
+	);
+	return rows[0] ?? null;
+}
+
+/**
+ * What pages of a packet lack. Many are asked in one breath, so nothing heavy is loaded.
+ *
+ * @param since only of pages of which something is newer than this count of news
+ */
+export async function pageLacks(db: Database, of: PagesOf, since?: number): Promise<PageLack[]> {
 	await keepKeyed(db, of);
+	// As an array, which is planned for as a few: each is then found by its key.
+	const newer = 'any(array(select page_id from packet_page where packet_id = $1 and news > $4))';
 	// In one value: that is quicker than hundreds of rows.
 	const rows = await db.query<{ all: PageLack[] }>(
 		`select coalesce(json_agg(x), '[]') as all from (select k.page_id as id, k.prepared_key as key, k.reading_key as "readingKey", p.problem,
@@ -37,8 +65,8 @@ export async function pageLacks(db: Database, of: PagesOf): Promise<PageLack[]> 
 		left join weighed w on w.key = k.prepared_key and w.tones = $2
 		left join reading r on r.key = k.reading_key
 		left join page_name n on n.reading_key = k.reading_key and n.roster_key = ${rosterKeyOf('$3')}
-		where k.packet_id = $1) x`,
-		[of.id, tonesKey(of.tones), of.courseId]
+		where k.packet_id = $1 ${since === undefined ? '' : `and k.page_id = ${newer}`}) x`,
+		[of.id, tonesKey(of.tones), of.courseId, ...(since === undefined ? [] : [since])]
 	);
 	return rows[0]!.all;
 }

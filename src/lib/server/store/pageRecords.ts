@@ -103,7 +103,10 @@ export async function pageRecords(
 	);
 }
 
-export function pagesOf({ id, keyedBy }: PacketRow, { courseId, ruleSheet, version }: Assignment): PagesOf {
+export function pagesOf(
+	{ id, keyedBy }: Pick<PacketRow, 'id' | 'keyedBy'>,
+	{ courseId, ruleSheet, version }: Assignment
+): PagesOf {
 	return { id, keyedBy, courseId, tones: ruleSheet.tone, sheetVersion: version };
 }
 

@@ -244,23 +244,20 @@ export async function setPictureFacts(
 	facts: PictureFacts
 ): Promise<string[]> {
 	await db.transaction(async (tx) => {
+		// Of the packet only the pages that are made from this picture: it may have hundreds.
 		const [packet] = await tx.query<KeyedPacket>(
-			`select p.id, p.assignment_id as "assignmentId", p.state from packet p join source s on s.packet_id = p.id
-			where s.id = $1 for update of p`,
-			[sourceId]
+			`select p.id, p.assignment_id as "assignmentId", (
+				select coalesce(json_object_agg(page_id, p.state -> 'pages' -> page_id), '{}') from packet_page
+				where packet_id = p.id and source_id = s.id and source_page = $2 and p.state -> 'pages' ? page_id
+			) as pages
+			from packet p join source s on s.packet_id = p.id where s.id = $1 for update of p`,
+			[sourceId, index]
 		);
 		await tx.query(
 			'update picture set facts = $3::jsonb, problem = null where source_id = $1 and index = $2',
 			[sourceId, index, JSON.stringify(facts)]
 		);
-		const pages = Object.values(packet!.state.pages).filter(
-			(p) => p.source === sourceId && p.sourcePage === index
-		);
-		await keyPages(
-			tx,
-			packet!,
-			pages.map((p) => p.id)
-		);
+		await keyPages(tx, packet!, Object.keys(packet!.pages));
 	});
 	return newOfPage(db, { source: sourceId, index });
 }

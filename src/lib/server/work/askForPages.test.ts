@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Database } from '../store/database';
-import { PageAsker, type Lack } from './askForPages';
+import { PageAsker } from './askForPages';
+import type { Lack } from './packetLacks';
 import type { Queue } from './queue';
 
 /** A database that knows no packet, and says how often it was asked for one. */
@@ -96,19 +97,21 @@ describe('asking for what pages lack', () => {
 		} as unknown as Queue;
 		// Two packets with one and the same picture, of which nothing is known yet.
 		const page = { id: 'page', key: 'same', readingKey: 'r', seen: false, prepared: false };
-		const look = () =>
-			Promise.resolve({
-				strip: ['page'],
-				tray: [],
-				pages: { page },
-				encoded: new Set(),
-				stuck: new Set(),
-				tooLarge: false,
-				namesLack: false,
-				checked: 'all',
-				uncut: null
-			} as unknown as Lack);
-		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
+		const lacks = {
+			of: () =>
+				Promise.resolve({
+					strip: ['page'],
+					tray: [],
+					pages: new Map([['page', page]]),
+					encoded: new Set(),
+					stuck: new Set(),
+					tooLarge: false,
+					namesLack: false,
+					checked: 'all',
+					uncut: null
+				} as unknown as Lack)
+		};
+		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, lacks);
 		await pages.ensure('one');
 		await pages.ensure('two');
 		expect(asked).toEqual(['one']);
@@ -135,19 +138,21 @@ describe('asking for what pages lack', () => {
 			problem: null
 		};
 		let lack = { read: 'starts', checked: 'none', namesLack: true, uncut: null as boolean | null };
-		const look = () =>
-			Promise.resolve({
-				strip: ['page'],
-				tray: [],
-				pages: { page: { ...page, read: lack.read } },
-				encoded: new Set(),
-				stuck: new Set(),
-				tooLarge: false,
-				namesLack: lack.namesLack,
-				checked: lack.checked,
-				uncut: lack.uncut
-			} as unknown as Lack);
-		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, look);
+		const lacks = {
+			of: () =>
+				Promise.resolve({
+					strip: ['page'],
+					tray: [],
+					pages: new Map([['page', { ...page, read: lack.read }]]),
+					encoded: new Set(),
+					stuck: new Set(),
+					tooLarge: false,
+					namesLack: lack.namesLack,
+					checked: lack.checked,
+					uncut: lack.uncut
+				} as unknown as Lack)
+		};
+		const pages = new PageAsker({ news: null } as unknown as Database, queue, true, lacks);
 		await pages.ensure('p');
 		expect(asked.splice(0)).toEqual(['read-page', 'match-names']);
 		lack = { ...lack, namesLack: false };

@@ -1,14 +1,6 @@
-import { isTooLarge } from '../../core/rules/rule/fileSize';
-import type { RuleSheet } from '../../core/rules/ruleSheet';
-import type { Packet } from '../../core/packet/packet';
-import { unlooked } from '../../core/stack/heaps';
-import { packetWithAssignment } from '../store/assignments';
 import type { Database } from '../store/database';
-import { findingsKept, type FindingsKept } from '../store/findings';
-import { pageLacks, type PageLack } from '../store/pageLacks';
-import { pageRecords, pagesOf } from '../store/pageRecords';
-import { troublesOf } from '../store/troubles';
 import { PRIORITY, type JobName, type Jobs } from './kinds';
+import { PacketLacks, type Lack } from './packetLacks';
 import { type Queue } from './queue';
 
 /** Milliseconds for which something is not asked for again, where other processes may do it. */
@@ -32,7 +24,7 @@ export class PageAsker {
 		readonly db: Database,
 		readonly queue: Queue,
 		readonly reads: boolean,
-		readonly look: (db: Database, packetId: string) => Promise<Lack | null> = lackOf
+		readonly lacks: { of(packetId: string): Promise<Lack | null> } = new PacketLacks(db)
 	) {}
 
 	/** @param first the page that somebody looks at now */
@@ -81,12 +73,13 @@ export class PageAsker {
 	}
 
 	async #ask(packetId: string, first: string | undefined): Promise<void> {
-		const found = await this.look(this.db, packetId);
+		const found = await this.lacks.of(packetId);
 		if (!found) return;
 		const { strip, tray, pages, encoded, stuck, tooLarge, namesLack, checked, uncut } = found;
 		let isWhole = true;
 		let isLookedAt = true;
-		const wanted = new Map<PageJob, { data: Jobs[PageJob]; packetId: string; priority: number }[]>();
+		const inStrip = new Set(strip);
+		const wanted: { [job in PageJob]?: { data: Jobs[PageJob]; packetId: string; priority: number }[] } = {};
 		const ask = (job: PageJob, pageId: string, key: string, most = Infinity) => {
 			const once = `${job} ${key}`;
 			if (stuck.has(once)) return;
@@ -99,12 +92,12 @@ export class PageAsker {
 			}
 			this.#asked.set(once, Date.now());
 			const priority =
-				pageId === first ? PRIORITY.looked : strip.includes(pageId) ? PRIORITY.waited : PRIORITY.later;
+				pageId === first ? PRIORITY.looked : inStrip.has(pageId) ? PRIORITY.waited : PRIORITY.later;
 			const one = { data: { packetId, pageId, key }, packetId, priority: Math.min(most, priority) };
-			wanted.set(job, [...(wanted.get(job) ?? []), one]);
+			(wanted[job] ??= []).push(one);
 		};
 		for (const id of [...strip, ...tray]) {
-			const known = pages[id];
+			const known = pages.get(id);
 			// What went while this was looked up is asked for by nobody.
 			if (!known || known.problem) continue;
 			const { key, readingKey, seen, turned, prepared, read, weighed } = known;
@@ -119,7 +112,7 @@ export class PageAsker {
 			}
 			if (prepared && seen && !weighed && (tooLarge || encoded.has(id))) ask('weigh-page', id, key);
 		}
-		for (const [job, jobs] of wanted) await this.queue.addAll(job, jobs);
+		for (const job of Object.keys(wanted) as PageJob[]) await this.queue.addAll(job, wanted[job]!);
 		if (uncut !== null) {
 			// A stack is cut as soon as the beginnings of all lines are known; it is nobody's packet.
 			if (uncut && isLookedAt) await this.#askOnce('cut-stack', packetId, stuck, PRIORITY.waited);
@@ -142,68 +135,4 @@ export class PageAsker {
 		this.#asked.set(once, Date.now());
 		await this.queue.add(job, { packetId }, { packetId, priority });
 	}
-}
-
-/** What there is of a packet, as far as it decides what its pages lack. */
-export interface Lack {
-	readonly strip: readonly string[];
-	readonly tray: readonly string[];
-	readonly pages: Readonly<Record<string, PageLack>>;
-	/** Pages that are kept less finely than they were prepared. */
-	readonly encoded: ReadonlySet<string>;
-	/** Jobs that were given up, as `job key`. */
-	readonly stuck: ReadonlySet<string>;
-	readonly tooLarge: boolean;
-	/** Whether names were read that nobody has compared with the course's people. */
-	readonly namesLack: boolean;
-	/** Whether what the rules say of it as it is now is kept. */
-	readonly checked: FindingsKept;
-	/** Whether a stack has pages for which no cuts were proposed; null of a packet. */
-	readonly uncut: boolean | null;
-}
-
-async function lackOf(db: Database, packetId: string): Promise<Lack | null> {
-	const found = await packetWithAssignment(db, packetId);
-	if (!found) return null;
-	const { packet, assignment } = found;
-	const all = await pageLacks(db, pagesOf(packet, assignment));
-	const pages = Object.fromEntries(all.map((lack) => [lack.id, lack]));
-	const troubles = await troublesOf(db, packetId);
-	return {
-		strip: packet.state.strip,
-		tray: packet.state.tray.map((t) => t.page),
-		pages,
-		stuck: new Set(troubles.map(({ job, data }) => `${job} ${'key' in data ? data.key : packetId}`)),
-		encoded: new Set(Object.values(packet.state.pages).flatMap((p) => (p.encoding ? [p.id] : []))),
-		// Weighed exactly only where it may be so.
-		// A stack makes no file, so nothing of it has to fit into one.
-		tooLarge:
-			packet.kind === 'packet' &&
-			mayBeTooLarge(assignment.ruleSheet, packet.state, pages) &&
-			isTooLarge({
-				sheet: assignment.ruleSheet,
-				packet: packet.state,
-				evidence: await pageRecords(db, packet, assignment)
-			}),
-		uncut: packet.kind === 'stack' ? unlooked(packet.state).length > 0 : null,
-		namesLack: all.some((p) => p.read !== 'not' && !p.nameMatched),
-		checked: await findingsKept(db, packetId, {
-			version: packet.version,
-			news: packet.news,
-			sheetVersion: assignment.version
-		})
-	};
-}
-
-/** What a page's text and frame in the file take at most beside its image. */
-const BESIDE_IMAGE = 20_000;
-
-function mayBeTooLarge(
-	{ file }: RuleSheet,
-	{ strip }: Packet,
-	pages: Readonly<Record<string, PageLack | undefined>>
-): boolean {
-	if (!file?.maxBytes) return false;
-	const most = strip.reduce((sum, id) => sum + (pages[id]?.bytes ?? 0) + BESIDE_IMAGE, 0);
-	return most > file.maxBytes;
 }

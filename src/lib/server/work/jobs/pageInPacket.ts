@@ -1,17 +1,18 @@
-import { packetWithAssignment } from '../../store/assignments';
+import { assignmentById } from '../../store/assignments';
 import type { Database } from '../../store/database';
-import { pageRecords } from '../../store/pageRecords';
+import { pageOfPacket } from '../../store/packets';
+import { knownPages, pagesOf } from '../../store/pageRecords';
 import type { Services } from '../../services/services';
 import { forgetLost } from '../lostPictures';
 
 /** A page with what is known of it and what is asked of it; null when it is not there any more. */
 export async function pageInPacket(db: Database, packetId: string, pageId: string) {
-	const found = await packetWithAssignment(db, packetId);
+	const found = await pageOfPacket(db, packetId, pageId);
 	if (!found) return null;
-	const { packet, assignment } = found;
-	const pages = await pageRecords(db, packet, assignment, { ids: [pageId] });
-	const known = pages[pageId];
-	return known ? { known, sheet: assignment.ruleSheet, inStack: packet.kind === 'stack' } : null;
+	const { page, kind } = found;
+	const assignment = (await assignmentById(db, found.assignmentId))!;
+	const known = (await knownPages(db, pagesOf(found, assignment), { ids: [pageId] }))[pageId];
+	return known ? { known: { ...known, page }, sheet: assignment.ruleSheet, inStack: kind === 'stack' } : null;
 }
 
 /** The same of a page that has its pictures; null as well where they were lost, and are to be made again first. */

@@ -96,6 +96,8 @@ const DATED = /^\W?\d[\da-z]?[.,:]\d{2}/i;
 const MEASURED = /^\d+[.,]?\d* ?(m|cm|mm|km|s|h|kg|g|l|n|j|w|l\/s|m\/s|m3|%)( |$)/i;
 /** A sign of a calculation behind the first letters. */
 const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
+/** A letter that stands for a quantity. */
+const DEFINED = /^[a-z] ?=/i;
 /** Units that are no letter of a part. */
 const UNIT = '(m|cm|mm|km|s|min|l|kg|mg|N|J|W|Pa|%)(\\^?[-= ]?\\d)?';
 /** What an axis or the head of a column says: "Q / m3 s-1", "v (m/s)", "h in cm"; strokes may have become digits. */
@@ -236,6 +238,8 @@ export function describeLabels(
 				scored.whole > 0.5 * (scored.whole + scored.parted + scored.joined) ||
 				(line.kind !== 'line' && long < 4);
 			const free = !alone && (line.after ?? 0) > 0.8 * lineHeight && long < 5;
+			// "a = 8.84" says what a is.
+			if (bare && question === null && DEFINED.test(line.text)) return [];
 			// The first digits of a measured value, a date or a year are no label: "32.0" is not "3a", but "3.6" may be "3.b".
 			if (value && form !== 'named' && (part === null || bare) && !alone) return [];
 			const beforeWord = !alone || (line.after ?? Infinity) < NEXT_WORD * lineHeight;
@@ -364,6 +368,8 @@ function withoutFrame(posterior: LinePosterior): LinePosterior[] {
 
 interface Best {
 	readonly scored: Scored<LabelMeaning>;
+	/** How surely it is read, and that weighed by how usual it is. */
+	readonly read: number;
 	readonly score: number;
 	/** What is read of the line by itself. */
 	readonly letters: readonly BestCharacter[];
@@ -381,7 +387,7 @@ function isPart(one: Best, other: Best): boolean {
 	return (
 		other.scored.text !== one.scored.text &&
 		other.scored.text.startsWith(one.scored.text) &&
-		other.score >= WITH_SIGN * one.score
+		other.read >= WITH_SIGN * one.read
 	);
 }
 
@@ -415,30 +421,48 @@ function bestByMeaning(
 	letters: readonly BestCharacter[]
 ): Map<string, Best> {
 	const best = new Map<string, Best>();
-	for (const scored of all) {
-		const last = scored.text.at(-1)!;
-		// "Question 3The" and "3)The" are labels that ran into the line, "3The" may be; "3a" + "nd" is a word, and "1" + "2"
-		// another number.
-		const ranInto = scored.joined - scored.joinedDigit;
-		const joined = /[a-z]/i.test(last)
-			? 0
-			: !/\d/.test(last)
-				? POINT.test(last)
-					? ranInto
-					: scored.joined
-				: scored.value.form === 'named'
-					? ranInto
-					: 0.15 * ranInto;
-		const score = Math.sqrt(scored.weight) * (scored.whole + scored.parted + joined);
+	for (const one of withoutSpaces(all, letters)) {
+		const { scored, read, score } = one;
 		if (score < LEAST_SCORE) continue;
 		const { question, part } = scored.value;
 		const key = `${question ?? ''}/${part ?? ''}`;
 		const known = best.get(key);
-		if (!known || known.score < score) best.set(key, { scored, score, letters });
-		else if (scored.text.startsWith(known.scored.text) && score >= WITH_SIGN * known.score) {
+		if (!known || known.score < score) best.set(key, one);
+		else if (scored.text.startsWith(known.scored.text) && read >= WITH_SIGN * known.read) {
 			// What is "3c)" is "3c", and a sign behind it, as well.
-			best.set(key, { scored, score: known.score, letters });
+			best.set(key, { ...one, score: known.score });
 		}
 	}
 	return best;
+}
+
+/** What was read, where "3-" and "3 -" are one: which of them it is often cannot be told, and means nothing. */
+function withoutSpaces(all: readonly Scored<LabelMeaning>[], letters: readonly BestCharacter[]): Best[] {
+	const spelled = new Map<string, Best>();
+	for (const scored of all) {
+		const { text, value, weight } = scored;
+		const key = `${value.question ?? ''}/${value.part ?? ''}/${text.replaceAll(' ', '')}`;
+		const known = spelled.get(key);
+		const read = readAs(scored);
+		const score = Math.sqrt(weight) * read;
+		const surer = !known || score > known.score;
+		spelled.set(key, {
+			scored: surer ? scored : known.scored,
+			read: read + (known?.read ?? 0),
+			score: score + (known?.score ?? 0),
+			letters
+		});
+	}
+	return [...spelled.values()];
+}
+
+/** How surely a line begins with a label, and not with what only looks like its beginning. */
+function readAs({ text, value, whole, parted, joined, joinedDigit }: Scored<LabelMeaning>): number {
+	const last = text.at(-1)!;
+	// "Question 3The" and "3)The" are labels that ran into the line, "3The" may be; "3a" + "nd" is a word, and "1" + "2"
+	// another number.
+	const ranInto = joined - joinedDigit;
+	if (/[a-z]/i.test(last)) return whole + parted;
+	if (/\d/.test(last)) return whole + parted + (value.form === 'named' ? ranInto : 0.15 * ranInto);
+	return whole + parted + (POINT.test(last) ? ranInto : joined);
 }

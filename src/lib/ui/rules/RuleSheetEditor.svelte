@@ -541,6 +541,9 @@
 		background: var(--paper);
 		border-top: 1px solid var(--rule);
 	}
+	.foot .problem {
+		margin-bottom: 0.75rem;
+	}
 	.buttons {
 		display: flex;
 		flex-wrap: wrap;

@@ -445,7 +445,7 @@ function withoutSpaces(all: readonly Scored<LabelMeaning>[], letters: readonly B
 		const known = spelled.get(key);
 		const read = readAs(scored);
 		const score = Math.sqrt(weight) * read;
-		const surer = !known || score > known.score;
+		const surer = !known || score > Math.sqrt(known.scored.weight) * readAs(known.scored);
 		spelled.set(key, {
 			scored: surer ? scored : known.scored,
 			read: read + (known?.read ?? 0),

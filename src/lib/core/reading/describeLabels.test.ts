@@ -3,6 +3,7 @@ import { readLine, textLines } from '../../../../tests/support/reading';
 import { describeLabels, FEATURES } from './describeLabels';
 import { labelCandidates } from './labelCandidates';
 import { labelForms } from './labelForms';
+import { CLASSES, NOTHING, SPACE } from './linePosterior';
 import type { ReadLine } from './readLine';
 
 const SIZE = [1400, 2000] as const;
@@ -101,6 +102,31 @@ describe('what looks like a label', () => {
 		const brackets = (text: string) =>
 			feature('part only, in brackets', readLine(text, [120, 700, 170, 750]), part);
 		expect([brackets('(a)'), brackets('[a]'), brackets('a)'), brackets('a.')]).toEqual([1, 1, 0, 0]);
+	});
+
+	it('has its sign, where nobody can tell whether a space stands before that', () => {
+		const line = () => readLine('3 - the lode runs', [210, 700, 560, 750]);
+		const [plain, unclear] = [line(), line()];
+		const { data } = unclear.posteriors[0]!;
+		const gap = data.findIndex((p, i) => i % CLASSES === SPACE && p > 0.9);
+		expect(gap).toBeGreaterThan(0);
+		data[gap] = 0.5;
+		data[gap - SPACE + NOTHING] = 0.5;
+		for (const one of [plain, unclear]) {
+			expect([feature('signed', one, third), feature('bare', one, third)]).toEqual([1, 0]);
+		}
+		expect(feature('log score', unclear, third)).toBeCloseTo(feature('log score', plain, third), 1);
+	});
+
+	it('is none where it says what a quantity is', () => {
+		const letters = (text: string) =>
+			describeLabels([readLine(text, [210, 700, 560, 750])], SIZE, FORMS).filter(
+				({ meaning }) => meaning.question === null && meaning.part === 'a'
+			);
+		expect(letters('a = 8.84 m')).toEqual([]);
+		expect(letters('a= 8.84 m')).toEqual([]);
+		expect(letters('a 8.84 m')).toHaveLength(1);
+		expect(letters('a) = 8.84 m')).toHaveLength(1);
 	});
 
 	it('is none where it begins a time', () => {

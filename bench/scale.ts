@@ -16,6 +16,7 @@ import { boardRows } from '../src/lib/server/store/board';
 import { keepFindings } from '../src/lib/server/store/findings';
 import { migrate } from '../src/lib/server/store/migrate';
 import { pagesOf } from '../src/lib/server/store/pageRecords';
+import { rosterKey } from '../src/lib/server/store/pageNames';
 import { pageLacks } from '../src/lib/server/store/pageLacks';
 import { openPacket } from '../src/lib/server/store/packets';
 import { addPerson } from '../src/lib/server/store/people';
@@ -73,7 +74,8 @@ export async function benchScale(print: (line: string) => void): Promise<void> {
 		print(`  where a picture lies: ${await time(() => picturesFor(db, locals, large.packet, key))}`);
 		const row = (await access()).packet;
 		const { assignment: sheet } = await access();
-		print(`  what its pages lack: ${await time(() => pageLacks(db, pagesOf(row, sheet)))}`);
+		const roster = await rosterKey(db, course);
+		print(`  what its pages lack: ${await time(() => pageLacks(db, pagesOf(row, sheet), roster))}`);
 		print(`  what every rule says: ${await time(async () => checkPacket(db, await access()))}`);
 
 		print(`A board of ${STUDENTS} students and ${QUESTIONS} questions, all checked`);

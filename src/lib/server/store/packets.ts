@@ -34,21 +34,19 @@ export async function packetById(db: Database, id: string): Promise<PacketRow | 
 	return (await db.query<PacketRow>(`${PACKET} where id = $1`, [id]))[0] ?? null;
 }
 
-/** One page of a packet, with what decides how it is made; null when it is not there any more. */
-export async function pageOfPacket(
-	db: Database,
-	id: string,
-	pageId: string
-): Promise<(Pick<PacketRow, 'id' | 'assignmentId' | 'kind' | 'keyedBy'> & { readonly page: Page }) | null> {
-	const rows = await db.query<
-		Pick<PacketRow, 'id' | 'assignmentId' | 'kind' | 'keyedBy'> & { page: Page | null }
-	>(
+/** One page of a packet, with what decides how it is made. */
+export interface PageOfPacket extends Pick<PacketRow, 'id' | 'assignmentId' | 'kind' | 'keyedBy'> {
+	readonly page: Page;
+}
+
+/** Null when it is not there any more. */
+export async function pageOfPacket(db: Database, id: string, pageId: string): Promise<PageOfPacket | null> {
+	const rows = await db.query<PageOfPacket>(
 		`select id, assignment_id as "assignmentId", kind, keyed_by as "keyedBy", state -> 'pages' -> $2 as page
-		from packet where id = $1`,
+		from packet where id = $1 and state -> 'pages' ? $2`,
 		[id, pageId]
 	);
-	const page = rows[0]?.page;
-	return page ? { ...rows[0]!, page } : null;
+	return rows[0] ?? null;
 }
 
 /** A packet without its state: whose it is, how far it has come, and the role that somebody has in its course. */

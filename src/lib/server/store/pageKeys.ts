@@ -122,6 +122,13 @@ function turnRead(page: Page, { turn: found, readTurn }: FoundTurns): Turn | nul
 	return turn === turnOf(page, { turn: found }) ? null : turn;
 }
 
+/**
+ * SQL for the pages of a packet of which something is newer than a count of news, behind `=`: an array, which is planned
+ * for as a few, so that each is then found by its key.
+ */
+export const newerPages = (packet: string, news: string) =>
+	`any(array(select page_id from packet_page where packet_id = ${packet} and news > ${news}))`;
+
 /** What is new of a page, by what finds it. */
 export type NewOf =
 	| { readonly prepared: string }

@@ -1,5 +1,5 @@
 import type { Database } from './database';
-import { keepKeyed } from './pageKeys';
+import { keepKeyed, newerPages } from './pageKeys';
 import { rosterKeyOf } from './pageNames';
 import type { PagesOf } from './pageRecords';
 import { tonesKey } from './weights';
@@ -47,12 +47,16 @@ export async function lacksAt(db: Database, packetId: string): Promise<LacksAt |
 /**
  * What pages of a packet lack. Many are asked in one breath, so nothing heavy is loaded.
  *
+ * @param roster that names have to be looked for in: see `rosterKey`
  * @param since only of pages of which something is newer than this count of news
  */
-export async function pageLacks(db: Database, of: PagesOf, since?: number): Promise<PageLack[]> {
+export async function pageLacks(
+	db: Database,
+	of: Omit<PagesOf, 'courseId'>,
+	roster: string,
+	since?: number
+): Promise<PageLack[]> {
 	await keepKeyed(db, of);
-	// As an array, which is planned for as a few: each is then found by its key.
-	const newer = 'any(array(select page_id from packet_page where packet_id = $1 and news > $4))';
 	// In one value: that is quicker than hundreds of rows.
 	const rows = await db.query<{ all: PageLack[] }>(
 		`select coalesce(json_agg(x), '[]') as all from (select k.page_id as id, k.prepared_key as key, k.reading_key as "readingKey", p.problem,
@@ -64,9 +68,9 @@ export async function pageLacks(db: Database, of: PagesOf, since?: number): Prom
 		left join prepared m on m.key = k.prepared_key
 		left join weighed w on w.key = k.prepared_key and w.tones = $2
 		left join reading r on r.key = k.reading_key
-		left join page_name n on n.reading_key = k.reading_key and n.roster_key = ${rosterKeyOf('$3')}
-		where k.packet_id = $1 ${since === undefined ? '' : `and k.page_id = ${newer}`}) x`,
-		[of.id, tonesKey(of.tones), of.courseId, ...(since === undefined ? [] : [since])]
+		left join page_name n on n.reading_key = k.reading_key and n.roster_key = $3
+		where k.packet_id = $1 ${since === undefined ? '' : `and k.page_id = ${newerPages('$1', '$4')}`}) x`,
+		[of.id, tonesKey(of.tones), roster, ...(since === undefined ? [] : [since])]
 	);
 	return rows[0]!.all;
 }

@@ -225,7 +225,10 @@ describe('what is known of pages', () => {
 
 	it('tells what pages lack without loading any of it', async () => {
 		const head = async () => (await packetHead(db, tobias.packet, tobias.person))!;
-		const lacks = async () => Object.fromEntries((await pageLacks(db, await head())).map((l) => [l.id, l]));
+		const lacks = async () =>
+			Object.fromEntries(
+				(await pageLacks(db, await head(), await rosterKey(db, course))).map((l) => [l.id, l])
+			);
 		const { b } = await lacks();
 		expect(b).toMatchObject({
 			seen: false,

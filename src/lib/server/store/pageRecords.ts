@@ -7,7 +7,7 @@ import type { SourceType } from '../codec/sniff';
 import type { Assignment } from './assignments';
 import type { Database } from './database';
 import { rosterKeyOf } from './pageNames';
-import { keepKeyed } from './pageKeys';
+import { keepKeyed, newerPages } from './pageKeys';
 import type { PacketHead, PacketRow } from './packets';
 import { tonesKey } from './weights';
 
@@ -48,12 +48,11 @@ export async function knownPages(
 	{ ids, since }: Which = {}
 ): Promise<Record<string, KnownPage>> {
 	await keepKeyed(db, of);
-	// As an array, which is planned for as a few: each is then found by its key.
 	const some = ids
-		? 'select jsonb_array_elements_text($4::jsonb)'
+		? 'any(array(select jsonb_array_elements_text($4::jsonb)))'
 		: since === undefined
 			? null
-			: 'select page_id from packet_page where packet_id = $1 and news > $4';
+			: newerPages('$1', '$4');
 	const rows = await db.query<Row>(
 		`select k.page_id as id, k.prepared_key as key, k.reading_key as "readingKey", s.name as "sourceName", s.sha256,
 			s.type, s.taken_at as "takenAt", p.facts as picture, p.problem, m.facts, m.bytes, w.weights, r.reading, n.name,
@@ -65,7 +64,7 @@ export async function knownPages(
 		left join weighed w on w.key = k.prepared_key and w.tones = $2
 		left join reading r on r.key = k.reading_key
 		left join page_name n on n.reading_key = k.reading_key and n.roster_key = ${rosterKeyOf('$3')}
-		where k.packet_id = $1 ${some ? `and k.page_id = any(array(${some}))` : ''}`,
+		where k.packet_id = $1 ${some ? `and k.page_id = ${some}` : ''}`,
 		[
 			of.id,
 			tonesKey(of.tones),

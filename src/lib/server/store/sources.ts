@@ -244,20 +244,23 @@ export async function setPictureFacts(
 	facts: PictureFacts
 ): Promise<string[]> {
 	await db.transaction(async (tx) => {
-		// Of the packet only the pages that are made from this picture: it may have hundreds.
-		const [packet] = await tx.query<KeyedPacket>(
-			`select p.id, p.assignment_id as "assignmentId", (
-				select coalesce(json_object_agg(page_id, p.state -> 'pages' -> page_id), '{}') from packet_page
-				where packet_id = p.id and source_id = s.id and source_page = $2 and p.state -> 'pages' ? page_id
-			) as pages
-			from packet p join source s on s.packet_id = p.id where s.id = $1 for update of p`,
-			[sourceId, index]
+		const [packet] = await tx.query<Omit<KeyedPacket, 'pages'>>(
+			`select p.id, p.assignment_id as "assignmentId" from packet p join source s on s.packet_id = p.id
+			where s.id = $1 for update of p`,
+			[sourceId]
 		);
 		await tx.query(
 			'update picture set facts = $3::jsonb, problem = null where source_id = $1 and index = $2',
 			[sourceId, index, JSON.stringify(facts)]
 		);
-		await keyPages(tx, packet!, Object.keys(packet!.pages));
+		// Once nobody else can change it; and of its pages, which may be hundreds, those that are made from this picture.
+		const [made] = await tx.query<Pick<KeyedPacket, 'pages'>>(
+			`select coalesce(json_object_agg(k.page_id, p.state -> 'pages' -> k.page_id), '{}') as pages
+			from packet p join packet_page k on k.packet_id = p.id and p.state -> 'pages' ? k.page_id
+			where p.id = $1 and k.source_id = $2 and k.source_page = $3`,
+			[packet!.id, sourceId, index]
+		);
+		await keyPages(tx, { ...packet!, ...made! }, Object.keys(made!.pages));
 	});
 	return newOfPage(db, { source: sourceId, index });
 }

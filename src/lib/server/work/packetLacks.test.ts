@@ -134,13 +134,15 @@ describe('what a packet lacks, remembered', () => {
 		expect(query.mock.calls.some(([sql]) => sql.includes('packet_page'))).toBe(true);
 		expect(asked()).toContain(news);
 		query.mockRestore();
-		expect((await pageLacks(db, { ...(await lookOf()) }, news)).map((l) => l.id)).toEqual(['p0']);
+		expect((await pageLacks(db, await lookOf(), await rosterKey(db, course), news)).map((l) => l.id)).toEqual(
+			['p0']
+		);
 		expect((await page('p0')).problem).toBe('It is damaged.');
 	});
 
 	async function lookOf() {
 		const { id, keyedBy } = (await packetById(db, packet))!;
-		return { id, keyedBy, courseId: course, tones: ['greyscale'] as const, sheetVersion: 2 };
+		return { id, keyedBy, tones: ['greyscale'] as const, sheetVersion: 2 };
 	}
 
 	it('is nothing of a packet that went', async () => {

@@ -86,7 +86,7 @@ export class PacketLacks {
 		if (at.roster !== roster) return null;
 		if (at.news !== news) {
 			// What becomes known between the two questions is asked for once more the next time.
-			for (const lack of await pageLacks(this.db, seen.of, news)) seen.pages.set(lack.id, lack);
+			for (const lack of await pageLacks(this.db, seen.of, roster, news)) seen.pages.set(lack.id, lack);
 			seen.at = at;
 		}
 		return seen;
@@ -116,7 +116,7 @@ async function look(db: Database, packetId: string, roster: string): Promise<See
 	const { packet, assignment } = found;
 	const of = pagesOf(packet, assignment);
 	const { version, news, keyedBy, state } = packet;
-	const lacks = await pageLacks(db, of);
+	const lacks = await pageLacks(db, of, roster);
 	return {
 		at: { version, news, keyedBy, sheetVersion: assignment.version, roster },
 		of,

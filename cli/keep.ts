@@ -34,10 +34,10 @@ async function either(command: Command): Promise<string> {
 	return withDatabase((db) => runCommand(db, folder, command, { tell: progress }));
 }
 
-async function withDatabase<T>(work: (db: Database) => Promise<T>, at = folder): Promise<T> {
+async function withDatabase<T>(work: (db: Database) => Promise<T>, at = folder, tables = true): Promise<T> {
 	const url = process.env.DATABASE_URL;
 	const unlock = url ? null : await lockFolder(at);
-	const db = url ? openPostgres(url) : await openPGlite(join(at, 'database'));
+	const db = url ? openPostgres(url) : await openPGlite(join(at, 'database'), tables);
 	try {
 		return await work(db);
 	} finally {
@@ -57,7 +57,7 @@ async function restore(file: string): Promise<void> {
 	await mkdir(unpacked, { recursive: true });
 	const { migrations, files, madeAt, tables } = await unpackBackup(file, unpacked);
 	try {
-		await withDatabase((db) => fillDatabase(db, unpacked, migrations), unpacked);
+		await withDatabase((db) => fillDatabase(db, unpacked, migrations), unpacked, false);
 		await settle(unpacked, folder);
 	} catch (error) {
 		await rm(unpacked, { recursive: true, force: true });

@@ -20,7 +20,7 @@ beforeAll(async () => {
 afterAll(() => app.kill('SIGTERM'));
 
 /** Less time for each step than anybody gets, so that the test does not take minutes. */
-const start = () => startApp(data, port, undefined, 'off', { MEMBRANA_BUDGET_SCALE: '0.2' });
+const start = () => startApp(data, port, undefined, 'off', { MEMBRANA_BUDGET_SCALE: '0.1' });
 
 async function send(client: Client, packet: string, name: string, bytes: Buffer): Promise<void> {
 	await client.continueUpload(await client.beginUpload(packet, name, bytes.length), bytes, 0);

@@ -6,7 +6,7 @@ import { pipeline } from 'node:stream/promises';
 import { pack, type Pack } from 'tar-stream';
 import type { Database } from '../store/database';
 import { dumpDatabase } from '../store/dump';
-import { migrationsOf } from '../store/migrate';
+import { migrationsOf } from '../store/applyMigrations';
 import { syncFile } from '../store/durableFolder';
 import { Vault } from '../vault/vault';
 

@@ -9,7 +9,8 @@ import { extract } from 'tar-stream';
 import type { Database } from '../store/database';
 import { loadDatabase, type DumpedTable } from '../store/dump';
 import { syncFile } from '../store/durableFolder';
-import { migrate, MIGRATIONS, migrationsOf } from '../store/migrate';
+import { migrationsOf } from '../store/applyMigrations';
+import { migrate, MIGRATIONS } from '../store/migrate';
 import { Vault } from '../vault/vault';
 import type { BackupEnd, BackupHead } from './backup';
 

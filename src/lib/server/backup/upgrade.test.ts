@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
 import { openServices } from '../services/services';
-import { migrate, MIGRATIONS, migrationsOf } from '../store/migrate';
+import { migrationsOf } from '../store/applyMigrations';
+import { migrate, MIGRATIONS } from '../store/migrate';
 import { openPGlite } from '../store/pglite';
 import { schoolOf } from '../store/school';
 import { fillDatabase, unpackBackup } from './restore';
@@ -15,7 +16,7 @@ const OLD = MIGRATIONS.slice(0, 6);
 it('a database of an older version is kept as it was, then brought up; what was kept comes back the same way', async () => {
 	const data = join(folder, 'data');
 	await mkdir(data);
-	const old = await openPGlite(join(data, 'database'));
+	const old = await openPGlite(join(data, 'database'), false);
 	await migrate(old, OLD);
 	await old.query(
 		`insert into person (login, given, family, password_hash)
@@ -34,7 +35,7 @@ it('a database of an older version is kept as it was, then brought up; what was 
 	const unpacked = join(folder, 'unpacked');
 	const { migrations, tables, files } = await unpackBackup(kept, unpacked);
 	expect([migrations, tables.person, files]).toEqual([OLD, 1203, 0]);
-	const db = await openPGlite(join(unpacked, 'database'));
+	const db = await openPGlite(join(unpacked, 'database'), false);
 	await fillDatabase(db, unpacked, migrations);
 	const [count] = await db.query(`select count(*)::int as all, count(distinct given)::int as names,
 		bool_and(family = 'Family\\n') as same from person`);

@@ -24,7 +24,6 @@ import {
 	settleDelivery,
 	type DeliveryRow
 } from '../store/deliveries';
-import { migrate } from '../store/migrate';
 import { giveTime } from '../store/board';
 import { openPacket, packetById } from '../store/packets';
 import { addPerson } from '../store/people';
@@ -50,7 +49,6 @@ let made = 0;
 
 beforeAll(async () => {
 	db = await openPGlite(join(root, 'database'));
-	await migrate(db);
 	vault = new Vault(join(root, 'vault'));
 	signer = await Signer.inFolder(root);
 	portal = await startPortal({ folder: join(root, 'portal'), port: 0, maxBytes: 1_000_000 });

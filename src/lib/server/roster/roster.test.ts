@@ -7,7 +7,6 @@ import { changesNothing, planRoster, type KnownCourse, type RosterPlan } from '.
 import { addAssignment } from '../store/assignments';
 import { addCourse, courseById, membersOf } from '../store/courses';
 import type { Database } from '../store/database';
-import { migrate } from '../store/migrate';
 import { findPeople } from '../store/people';
 import { openPacket } from '../store/packets';
 import { openPGlite } from '../store/pglite';
@@ -20,7 +19,6 @@ let db: Database;
 let course: KnownCourse;
 beforeAll(async () => {
 	db = await openPGlite(join(folder, 'database'));
-	await migrate(db);
 	const id = await addCourse(db, 'HY-2', 'Stream Hydrology');
 	course = (await knownCourses(db)).find((c) => c.id === id)!;
 	return () => db.close();

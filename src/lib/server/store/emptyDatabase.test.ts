@@ -10,13 +10,13 @@ it('lays a database down once, whole, over what an interrupted start left beside
 	const folder = place();
 	mkdirSync(`${folder}.part`);
 	writeFileSync(join(`${folder}.part`, 'PG_VERSION'), 'half');
-	await layEmptyDatabase(folder);
+	expect(await layEmptyDatabase(folder)).toBe(true);
 	expect(readFileSync(join(folder, 'PG_VERSION'), 'utf8')).toMatch(/^\d+\n$/);
 	expect(existsSync(join(folder, 'global/pg_control'))).toBe(true);
 	expect(existsSync(`${folder}.part`)).toBe(false);
 
 	writeFileSync(join(folder, 'base/kept'), 'as it was');
-	await layEmptyDatabase(folder);
+	expect(await layEmptyDatabase(folder)).toBe(false);
 	expect(readFileSync(join(folder, 'base/kept'), 'utf8')).toBe('as it was');
 });
 

@@ -8,12 +8,14 @@ import { isEmptyFolder, settle } from './durableFolder';
 import { nodeBuild } from './nodeBuild';
 
 /**
- * Lays an empty database into a folder in which there is none yet: whole and on the disk, or not at all.
+ * Lays a database with all tables and nothing in them into a folder in which there is none yet: whole and on the disk,
+ * or not at all.
  *
+ * @returns whether it did; there may have been one
  * @throws Error where there is something else in the folder
  */
-export async function layEmptyDatabase(folder: string): Promise<void> {
-	if (await exists(join(folder, 'PG_VERSION'))) return;
+export async function layEmptyDatabase(folder: string): Promise<boolean> {
+	if (await exists(join(folder, 'PG_VERSION'))) return false;
 	if (!(await isEmptyFolder(folder))) {
 		throw new Error(`${folder} holds files, but no database. Move them away, and start again.`);
 	}
@@ -30,6 +32,7 @@ export async function layEmptyDatabase(folder: string): Promise<void> {
 		entry.resume();
 	}
 	await settle(part, folder);
+	return true;
 }
 
 function exists(path: string): Promise<boolean> {

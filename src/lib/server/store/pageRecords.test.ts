@@ -8,7 +8,6 @@ import { DEFAULT_TONE } from '../../core/tone/tone';
 import { addAssignment, assignmentById, saveRuleSheet } from './assignments';
 import { addCourse, enrol } from './courses';
 import type { Database } from './database';
-import { migrate } from './migrate';
 import { addNames, rosterKey } from './pageNames';
 import { pageRecords, picturesUnder } from './pageRecords';
 import { command, openPacket, packetById, packetHead } from './packets';
@@ -86,7 +85,6 @@ describe('what is known of pages', () => {
 
 	beforeAll(async () => {
 		db = await openPGlite(join(mkdtempSync(join(tmpdir(), 'membrana-records-')), 'database'));
-		await migrate(db);
 		course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 		const teacher = await addPerson(db, { login: 'maren', given: 'Maren', family: 'Voss', passwordHash: '' });
 		assignment = await addAssignment(db, course, SHEET, teacher);

@@ -2,7 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { nodeBuild } from './nodeBuild';
 import type { Database } from './database';
 import { DatabaseAwayError, DatabaseError } from './databaseError';
-import type { Answer, Question } from './pgliteProtocol';
+import type { Answer, Question, ThreadData } from './pgliteProtocol';
 
 /** Milliseconds before a thread that ended is started again; each time in a row twice as long, up to the second. */
 const BACKOFF = [100, 10_000] as const;
@@ -15,9 +15,12 @@ type Ask = Question extends infer Q ? (Q extends Question ? Omit<Q, 'id'> : neve
  * PostgreSQL in a folder, on a thread of its own: statements cost the thread that answers requests nothing, and a database
  * that falls over (a full disk) takes nothing with it; it is opened again and recovers what was committed. The folder
  * must be locked first (lockFolder).
+ *
+ * @param tables whether a database that is new has the tables of this version already; without them it can become one of
+ * an older version
  */
-export async function openPGlite(folder: string): Promise<Database> {
-	const thread = new DatabaseThread(folder);
+export async function openPGlite(folder: string, tables = true): Promise<Database> {
+	const thread = new DatabaseThread({ folder, tables });
 	await thread.opened();
 	const { query, script } = on(thread, null);
 	return {
@@ -86,7 +89,7 @@ class DatabaseThread {
 	#closing = false;
 	readonly #pending = new Map<number, Pending>();
 
-	constructor(readonly folder: string) {
+	constructor(readonly data: ThreadData) {
 		this.#opening = this.#start();
 	}
 
@@ -142,7 +145,7 @@ class DatabaseThread {
 	/** Starts the thread, and does so again whenever it ends by itself. The first start may fail for good. */
 	#start(): Promise<Worker> {
 		const opening = new Promise<Worker>((ready, fail) => {
-			const worker = new Worker(nodeBuild('database.js'), { workerData: { folder: this.folder } });
+			const worker = new Worker(nodeBuild('database.js'), { workerData: this.data });
 			let problem: Error | null = null;
 			worker.on('message', (answer: Answer) => {
 				if (answer.id > 0) return this.#settle(answer);

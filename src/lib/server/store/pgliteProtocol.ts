@@ -1,3 +1,10 @@
+/** What the database's thread is started with. */
+export interface ThreadData {
+	readonly folder: string;
+	/** Whether a database that is new has the tables of this version already. */
+	readonly tables: boolean;
+}
+
 /** What is asked of the database's thread. Every question has a number of its own, from 1. */
 export type Question = { readonly id: number } & (
 	| {

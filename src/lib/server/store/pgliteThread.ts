@@ -2,14 +2,14 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { Mutex, PGlite, type Transaction } from '@electric-sql/pglite';
 import { DurableFolder } from './durableFolder';
 import { layEmptyDatabase } from './emptyDatabase';
-import type { Answer, Question, ThreadError } from './pgliteProtocol';
+import type { Answer, Question, ThreadData, ThreadError } from './pgliteProtocol';
 import { PreparedStatements } from './preparedStatements';
 
 // The thread that PostgreSQL runs on. It ends itself when the database in it has: whoever started it starts another,
 // which recovers what was committed.
 
 const port = parentPort!;
-const { folder } = workerData as { folder: string };
+const { folder, tables } = workerData as ThreadData;
 
 /**
  * As PGlite starts it, but with fsync, by the call that reaches the disk; and planning for rows that lie in
@@ -23,8 +23,9 @@ const PARAMETERS = [
 /** Milliseconds after which a database that does not answer has fallen over. */
 const TIMEOUT = 10_000;
 
-await layEmptyDatabase(folder);
+const isNew = await layEmptyDatabase(folder);
 const pg = await PGlite.create({ fs: new DurableFolder(folder), startParams: PARAMETERS });
+if (isNew && !tables) await pg.exec('drop schema public cascade; create schema public');
 const statements = new PreparedStatements(pg);
 /** Held by what is done in a transaction, and by what is done outside of any. */
 const turn = new Mutex();

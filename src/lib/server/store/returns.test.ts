@@ -7,7 +7,6 @@ import { boardRows } from './board';
 import { addCourse, enrol } from './courses';
 import type { Database } from './database';
 import { beginDelivery, beginFile, finishFile, settleDelivery } from './deliveries';
-import { migrate } from './migrate';
 import { openPacket } from './packets';
 import { addPerson } from './people';
 import { openPGlite } from './pglite';
@@ -22,7 +21,6 @@ let wishes = 0;
 
 beforeAll(async () => {
 	db = await openPGlite(join(mkdtempSync(join(tmpdir(), 'membrana-returns-')), 'database'));
-	await migrate(db);
 	const add = (login: string) => addPerson(db, { login, given: login, family: 'Test', passwordHash: 'x' });
 	[teacher, student] = [await add('maren'), await add('ilka')];
 	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');

@@ -26,7 +26,6 @@ let packet: string;
 
 beforeAll(async () => {
 	db = await openPGlite(join(folder, 'database'));
-	await migrate(db);
 	person = await addPerson(db, { login: 'Ilka', given: 'Ilka', family: 'Brandsma', passwordHash: 'x' });
 	const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 	await enrol(db, course, person, 'student');

@@ -8,7 +8,6 @@ import type { StoredPage } from '../store/pageRecords';
 import { addAssignment } from '../store/assignments';
 import { addCourse, enrol } from '../store/courses';
 import type { Database } from '../store/database';
-import { migrate } from '../store/migrate';
 import { openPacket } from '../store/packets';
 import { addPerson } from '../store/people';
 import { openPGlite } from '../store/pglite';
@@ -67,7 +66,6 @@ describe('what is kept beside packets', () => {
 	let packet: string;
 	beforeAll(async () => {
 		db = await openPGlite(join(mkdtempSync(join(tmpdir(), 'membrana-view-')), 'database'));
-		await migrate(db);
 		const course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 		const person = await addPerson(db, { login: 'ilka', ...ILKA, passwordHash: '' });
 		await enrol(db, course, person, 'student');

@@ -10,7 +10,6 @@ import { addAssignment, saveRuleSheet } from '../store/assignments';
 import { addCourse, enrol } from '../store/courses';
 import type { Database } from '../store/database';
 import { keepFindings } from '../store/findings';
-import { migrate } from '../store/migrate';
 import { pageLacks } from '../store/pageLacks';
 import { addNames, rosterKey } from '../store/pageNames';
 import { command, openPacket, packetById } from '../store/packets';
@@ -50,7 +49,6 @@ describe('what a packet lacks, remembered', () => {
 
 	beforeAll(async () => {
 		db = await openPGlite(join(mkdtempSync(join(tmpdir(), 'membrana-lacks-')), 'database'));
-		await migrate(db);
 		course = await addCourse(db, 'HY-2', 'Stream Hydrology');
 		const teacher = await addPerson(db, { login: 'maren', given: 'Maren', family: 'Voss', passwordHash: '' });
 		assignment = await addAssignment(db, course, SHEET, teacher);

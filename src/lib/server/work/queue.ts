@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import PgBoss from 'pg-boss';
+import type PgBoss from 'pg-boss';
 import type { Database } from '../store/database';
 import { forgetProcess, freeJobs, holdJobs, seeProcess } from '../store/processes';
+import { bossOn, startBoss } from './boss';
 import { BudgetError } from './lane';
 import { KINDS, NAMES, type Handler, type Handlers, type JobName, type Jobs } from './kinds';
 
@@ -64,15 +65,7 @@ export class Queue {
 
 	constructor(db: Database) {
 		this.#db = db;
-		this.#boss = new PgBoss({
-			db: {
-				executeSql: async (text: string, values: unknown[] = []) => {
-					const rows = values.length > 0 ? await db.query(text, values) : await db.script(text);
-					return { rows };
-				}
-			},
-			schedule: false
-		});
+		this.#boss = bossOn(db);
 		this.#boss.on('error', (error) => console.error('Queue:', error));
 	}
 
@@ -84,8 +77,7 @@ export class Queue {
 	 * @param mayWrite asked before a job is taken that writes files
 	 */
 	async start(handlers: Handlers | null, mayWrite: () => boolean): Promise<void> {
-		await this.#boss.start();
-		for (const name of NAMES) await this.#boss.createQueue(name);
+		await startBoss(this.#boss);
 		const { news } = this.#db;
 		if (!handlers) return;
 		if (news) {

@@ -14,7 +14,6 @@ import { addCourse, enrol } from '../src/lib/server/store/courses';
 import type { Database } from '../src/lib/server/store/database';
 import { boardRows } from '../src/lib/server/store/board';
 import { keepFindings } from '../src/lib/server/store/findings';
-import { migrate } from '../src/lib/server/store/migrate';
 import { pagesOf } from '../src/lib/server/store/pageRecords';
 import { rosterKey } from '../src/lib/server/store/pageNames';
 import { pageLacks } from '../src/lib/server/store/pageLacks';
@@ -40,7 +39,6 @@ export async function benchScale(print: (line: string) => void): Promise<void> {
 	const folder = await mkdtemp(join(tmpdir(), 'membrana-scale-'));
 	const db = await openPGlite(join(folder, 'database'));
 	try {
-		await migrate(db);
 		const packet = samplePacket(20_000);
 		const [specimen] = await readPacket({ ...packet, pages: packet.pages.slice(0, 1) }, 20_000);
 		const course = await addCourse(db, 'HY-2', 'Stream Hydrology');

@@ -1,12 +1,19 @@
 import { spawn } from 'node:child_process';
-import { resolve } from 'node:path';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
 
 export const PORTAL = 'http://127.0.0.1:4380';
 export const MAIL_PAGE = 'http://127.0.0.1:4382';
 export const FOLDER = resolve('test-results/demo');
 
-/** Starts the demo on ports and in a folder of its own; the returned function stops it. */
+/**
+ * Starts the demo on ports and in a folder of its own; the returned function stops it, and sweeps away what it and the
+ * tests put down elsewhere.
+ */
 export default async function start(): Promise<() => Promise<void>> {
+	const folder = await mkdtemp(join(tmpdir(), 'membrana-browser-'));
+	process.env.TMPDIR = folder;
 	const demo = spawn(process.execPath, ['build-node/demo.js'], {
 		stdio: 'inherit',
 		env: { ...process.env, MEMBRANA_DEMO_FOLDER: FOLDER, PORT: '4373', PORTAL_PORT: '4380' }
@@ -24,5 +31,6 @@ export default async function start(): Promise<() => Promise<void>> {
 	return async () => {
 		demo.kill('SIGTERM');
 		await gone;
+		await rm(folder, { recursive: true, force: true, maxRetries: 3 });
 	};
 }

@@ -2,7 +2,7 @@ import { Worker } from 'node:worker_threads';
 import { nodeBuild } from './nodeBuild';
 import type { Database } from './database';
 import { DatabaseAwayError, DatabaseError } from './databaseError';
-import type { Answer, Question, ThreadData } from './pgliteProtocol';
+import { parsed, type Answer, type Question, type ThreadData } from './pgliteProtocol';
 
 /** Milliseconds before a thread that ended is started again; each time in a row twice as long, up to the second. */
 const BACKOFF = [100, 10_000] as const;
@@ -185,7 +185,7 @@ class DatabaseThread {
 		const pending = this.#pending.get(answer.id);
 		if (!pending) return;
 		this.#pending.delete(answer.id);
-		if ('rows' in answer) return pending.done(answer.rows);
+		if ('rows' in answer) return pending.done(parsed(answer));
 		const { message, code } = answer.error;
 		pending.fail(new DatabaseError(message, code ?? null));
 	}

@@ -27,7 +27,24 @@ export interface ThreadError {
 	readonly code?: string;
 }
 
+/** Rows as they cross between threads: text is copied in a fraction of the time that what it describes takes. */
+export interface Rows {
+	readonly rows: Record<string, unknown>[];
+	/** Columns with JSON, which is still text. */
+	readonly json: readonly string[];
+}
+
+export const NO_ROWS: Rows = { rows: [], json: [] };
+
 /** The answer with number 0 says that the database is open. */
-export type Answer = { readonly id: number } & (
-	{ readonly rows: unknown[] } | { readonly error: ThreadError }
-);
+export type Answer = { readonly id: number } & (Rows | { readonly error: ThreadError });
+
+/** Rows with what their JSON says, in place. */
+export function parsed({ rows, json }: Rows): Record<string, unknown>[] {
+	for (const column of json) {
+		for (const row of rows) {
+			if (row[column] !== null) row[column] = JSON.parse(row[column] as string);
+		}
+	}
+	return rows;
+}

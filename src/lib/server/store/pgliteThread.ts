@@ -2,7 +2,14 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { Mutex, PGlite, type Transaction } from '@electric-sql/pglite';
 import { DurableFolder } from './durableFolder';
 import { layEmptyDatabase } from './emptyDatabase';
-import type { Answer, Question, ThreadData, ThreadError } from './pgliteProtocol';
+import {
+	NO_ROWS,
+	type Answer,
+	type Question,
+	type Rows,
+	type ThreadData,
+	type ThreadError
+} from './pgliteProtocol';
 import { PreparedStatements } from './preparedStatements';
 
 // The thread that PostgreSQL runs on. It ends itself when the database in it has: whoever started it starts another,
@@ -39,16 +46,16 @@ const transactions = new Map<number, Open>();
 
 port.on('message', (question: Question) => {
 	answer(question).then(
-		(rows) => port.postMessage({ id: question.id, rows } satisfies Answer),
+		(rows) => port.postMessage({ id: question.id, ...rows } satisfies Answer),
 		async (error: unknown) => {
 			port.postMessage({ id: question.id, error: plain(error) } satisfies Answer);
 			if (!(await isAlive())) process.exit(1);
 		}
 	);
 });
-port.postMessage({ id: 0, rows: [] } satisfies Answer);
+port.postMessage({ id: 0, ...NO_ROWS } satisfies Answer);
 
-async function answer(question: Question): Promise<unknown[]> {
+async function answer(question: Question): Promise<Rows> {
 	switch (question.kind) {
 		case 'query':
 			return during(question.transaction, () => statements.query(question.sql, question.parameters));
@@ -56,7 +63,7 @@ async function answer(question: Question): Promise<unknown[]> {
 			return during(question.transaction, async (tx) => {
 				const results = await (tx ?? pg).exec(question.sql);
 				await statements.ranScript(question.sql);
-				return results.at(-1)?.rows ?? [];
+				return { rows: (results.at(-1)?.rows ?? []) as Rows['rows'], json: [] };
 			});
 		case 'begin':
 			return begin(question.id);
@@ -66,11 +73,11 @@ async function answer(question: Question): Promise<unknown[]> {
 			if (!open) throw new Error('This transaction is over.');
 			open.end(question.kind);
 			await open.ended;
-			return [];
+			return NO_ROWS;
 		}
 		case 'close':
 			await pg.close();
-			return [];
+			return NO_ROWS;
 	}
 }
 
@@ -85,7 +92,7 @@ function during<T>(transaction: number | null, work: (tx: Transaction | null) =>
 const ROLLED_BACK = new Error('Rolled back.');
 
 /** Opens a transaction under the number of the question that asked for it, once those before it are over. */
-async function begin(id: number): Promise<unknown[]> {
+async function begin(id: number): Promise<Rows> {
 	const release = await turn.acquire();
 	return new Promise((begun, failed) => {
 		const ended: Promise<void> = pg
@@ -94,7 +101,7 @@ async function begin(id: number): Promise<unknown[]> {
 					new Promise<void>((commit, rollback) => {
 						const end = (how: 'commit' | 'rollback') => (how === 'commit' ? commit() : rollback(ROLLED_BACK));
 						transactions.set(id, { tx, end, ended });
-						begun([]);
+						begun(NO_ROWS);
 					})
 			)
 			.catch((error: unknown) => {

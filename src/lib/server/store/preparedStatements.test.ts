@@ -1,5 +1,6 @@
 import { PGlite } from '@electric-sql/pglite';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { parsed } from './pgliteProtocol';
 import { PreparedStatements } from './preparedStatements';
 
 let pg: PGlite;
@@ -15,6 +16,10 @@ beforeAll(async () => {
 	statements = new PreparedStatements(pg);
 });
 afterAll(() => pg.close());
+
+/** Rows as they are on the other side of the thread. */
+const query = async (sql: string, parameters: readonly unknown[]) =>
+	parsed(structuredClone(await statements.query(sql, parameters)));
 
 /** How many statements PostgreSQL itself holds. */
 const heldByPostgres = async () =>
@@ -34,53 +39,53 @@ describe('statements that stay prepared', () => {
 		const parameters = [8, new Date('2025-06-01'), '{"a": [1]}', null, ['x'], true];
 		const { rows } = await pg.query(sql, parameters);
 		expect(rows).toHaveLength(3);
-		for (let i = 0; i < 8; i++) expect(await statements.query(sql, parameters)).toEqual(rows);
+		for (let i = 0; i < 8; i++) expect(await query(sql, parameters)).toEqual(rows);
 		expect(statements.size).toBe(1);
 	});
 
 	it('answer with no rows to what returns none', async () => {
-		expect(await statements.query('update page set name = name where id = $1', [3])).toEqual([]);
-		expect(await statements.query('select 1 where false', [])).toEqual([]);
+		expect(await query('update page set name = name where id = $1', [3])).toEqual([]);
+		expect(await query('select 1 where false', [])).toEqual([]);
 	});
 
 	it('say what PostgreSQL says where it says no, and go on', async () => {
 		const double = "insert into page (id, name) values ($1, 'twice')";
-		await expect(statements.query(double, [1])).rejects.toMatchObject({ code: '23505' });
-		await expect(statements.query('select * from nowhere', [])).rejects.toMatchObject({ code: '42P01' });
-		await expect(statements.query('select 1 / $1::int as one', [0])).rejects.toMatchObject({ code: '22012' });
-		expect(await statements.query('select 1 / $1::int as one', [1])).toEqual([{ one: 1 }]);
-		expect(await statements.query(double + ' returning id', [11])).toEqual([{ id: 11 }]);
+		await expect(query(double, [1])).rejects.toMatchObject({ code: '23505' });
+		await expect(query('select * from nowhere', [])).rejects.toMatchObject({ code: '42P01' });
+		await expect(query('select 1 / $1::int as one', [0])).rejects.toMatchObject({ code: '22012' });
+		expect(await query('select 1 / $1::int as one', [1])).toEqual([{ one: 1 }]);
+		expect(await query(double + ' returning id', [11])).toEqual([{ id: 11 }]);
 	});
 
 	it('are rolled back with a transaction, and stay prepared', async () => {
 		const insert = 'insert into page (id) values ($1)';
 		const undone = pg.transaction(async () => {
-			await statements.query(insert, [21]);
-			expect(await statements.query('select id from page where id = 21', [])).toEqual([{ id: 21 }]);
-			await statements.query(insert, [21]);
+			await query(insert, [21]);
+			expect(await query('select id from page where id = 21', [])).toEqual([{ id: 21 }]);
+			await query(insert, [21]);
 		});
 		await expect(undone).rejects.toMatchObject({ code: '23505' });
-		expect(await statements.query('select id from page where id = 21', [])).toEqual([]);
-		expect(await statements.query(insert + ' returning id', [21])).toEqual([{ id: 21 }]);
+		expect(await query('select id from page where id = 21', [])).toEqual([]);
+		expect(await query(insert + ' returning id', [21])).toEqual([{ id: 21 }]);
 	});
 
 	it('are prepared anew after a table was changed', async () => {
 		const all = 'select * from page where id = $1';
-		const [before] = (await statements.query(all, [1])) as object[];
+		const [before] = (await query(all, [1])) as object[];
 		const change = 'alter table page add column turn int not null default 2';
 		await pg.exec(change);
 		await statements.ranScript(change);
 		expect(statements.size).toBe(0);
-		expect(await statements.query(all, [1])).toEqual([{ ...before, turn: 2 }]);
+		expect(await query(all, [1])).toEqual([{ ...before, turn: 2 }]);
 	});
 
 	it('make room for each other, and are planned anew from time to time: PostgreSQL holds no more than are known', async () => {
-		for (let i = 0; i < 230; i++) expect(await statements.query(`select ${i} as n`, [])).toEqual([{ n: i }]);
+		for (let i = 0; i < 230; i++) expect(await query(`select ${i} as n`, [])).toEqual([{ n: i }]);
 		expect(statements.size).toBe(200);
 		expect(await heldByPostgres()).toBe(200);
 		const plans = new Set<string>();
 		for (let i = 0; i < 450; i++) {
-			await statements.query('select $1::int as n', [i]);
+			await query('select $1::int as n', [i]);
 			if (i % 100 === 0) plans.add(await nameOf('select $1::int as n'));
 		}
 		// Two hundred uses each.

@@ -1,6 +1,11 @@
-import { parse, protocol, type PGlite } from '@electric-sql/pglite';
+import { parse, protocol, types as typeNumbers, type PGlite } from '@electric-sql/pglite';
+import type { Rows } from './pgliteProtocol';
 
 const { serialize } = protocol;
+
+const isJson = ({ dataTypeID }: { readonly dataTypeID: number }) =>
+	dataTypeID === typeNumbers.JSON || dataTypeID === typeNumbers.JSONB;
+const asText = (text: string) => text;
 
 /** So many statements are held; the one that was used longest ago makes room. */
 const MOST = 200;
@@ -37,7 +42,7 @@ export class PreparedStatements {
 	 *
 	 * @throws as PGlite's `query` does, with PostgreSQL's code
 	 */
-	query(sql: string, parameters: readonly unknown[]): Promise<unknown[]> {
+	query(sql: string, parameters: readonly unknown[]): Promise<Rows> {
 		return this.pg.runExclusive(async () => {
 			const { name, types } = this.#used(sql) ?? (await this.#prepare(sql));
 			const values = parameters.map((value, i) => {
@@ -51,7 +56,12 @@ export class PreparedStatements {
 				serialize.execute({}),
 				serialize.sync()
 			);
-			return parse.parseResults(messages, this.pg.parsers)[0]?.rows ?? [];
+			const parsers = { ...this.pg.parsers, [typeNumbers.JSON]: asText, [typeNumbers.JSONB]: asText };
+			const [result] = parse.parseResults(messages, parsers);
+			return {
+				rows: (result?.rows ?? []) as Rows['rows'],
+				json: (result?.fields ?? []).filter(isJson).map((field) => field.name)
+			};
 		});
 	}
 

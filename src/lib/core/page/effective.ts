@@ -14,7 +14,7 @@ export const SURE_TURN = 0.3;
 /** Below this the machine leaves a page as it lies. */
 const TRUST_TURN = 0.2;
 /** From this confidence on, what reading says of the turn stands. */
-const TRUST_READING = 0.35;
+export const TRUST_READING = 0.35;
 
 /**
  * The corners along which a page is flattened: a person's, or those found; of a scan whose lines lean, a rectangle that

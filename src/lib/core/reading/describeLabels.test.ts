@@ -129,6 +129,18 @@ describe('what looks like a label', () => {
 		expect(letters('a) = 8.84 m')).toHaveLength(1);
 	});
 
+	it('is no person’s number, also where a stroke of it became a sign', () => {
+		const third = (text: string) =>
+			describeLabels([readLine(text, [210, 100, 560, 150]), ...textLines(300, TEXTS)], SIZE, FORMS).filter(
+				(o) => o.line === 0 && o.meaning.question === '3'
+			);
+		expect(third('no. 3 / 168')).toEqual([]);
+		expect(third('No 31168')).toEqual([]);
+		expect(third('no. 3')).not.toEqual([]);
+		expect(third('no. 3 120 m')).not.toEqual([]);
+		expect(third('task 3 1168')).not.toEqual([]);
+	});
+
 	it('is none where it begins a time', () => {
 		const found = describeLabels(
 			[readLine('7:51 at the weir', [210, 700, 560, 750])],

@@ -100,6 +100,8 @@ const EQUATION = /^[a-z0-9.,()/ -]{0,6} ?[=+*]/i;
 const DEFINED = /^[a-z] ?=/i;
 /** Units that are no letter of a part. */
 const UNIT = '(m|cm|mm|km|s|min|l|kg|mg|N|J|W|Pa|%)(\\^?[-= ]?\\d)?';
+/** A person's number: so many digits no question has. A stroke may have become a sign, and parted them. */
+const IDENTIFIER = /^n[or]\b[.:]? ?(?=(?:\D*\d){3})(?:[\d/|\\] ?){4,}$/i;
 /** What an axis or the head of a column says: "Q / m3 s-1", "v (m/s)", "h in cm"; strokes may have become digits. */
 const QUANTITY = new RegExp(`^[a-z] ?([/|(\\[1lI(]|in|7) ?${UNIT}([ /.]{0,2}${UNIT}){0,2}[)\\]]?$`, 'i');
 /** Words that name a question. */
@@ -171,7 +173,7 @@ export function describeLabels(
 	const high = lines.map(({ posteriors }) => meanOf(posteriors, highNumberChance));
 	const highNumbers = high.reduce((a, b) => a + b, 0);
 	return lines.flatMap((line, i) => {
-		if (QUANTITY.test(line.text)) return [];
+		if (QUANTITY.test(line.text) || IDENTIFIER.test(line.text)) return [];
 		// Bullets and stray strokes.
 		if (line.kind !== 'framed' && line.text !== '' && !/[\p{L}\p{N}]/u.test(line.text)) return [];
 		const [x0, y0, x1, y1] = boxes[i]!;

@@ -1,5 +1,4 @@
 import { measureHand, type HandMeasures } from '../../core/hand/measureHand';
-import { halve } from '../../core/raster/halve';
 import type { Picture, Plane } from '../../core/raster/picture';
 import type { Frame } from '../../core/reading/frames';
 import type { Box } from '../../core/reading/pieces';
@@ -9,10 +8,9 @@ import { findPlaces, type Place } from '../../core/reading/places';
 import type { ReadLine } from '../../core/reading/readLine';
 import { shortCrop } from '../../core/reading/shortCrop';
 import { endsInFrame, strokeField, strokeThrough, withoutStruckOut } from '../../core/reading/struckOut';
-import { withoutRules } from '../../core/reading/withoutRules';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
-import { DETECT_SIZE, detectLines } from './detect';
-import { inColour, inkOnPage, type InkOnPage } from './inkOnPage';
+import { inColour, inkOnPage } from './inkOnPage';
+import { linesOn } from './linesOn';
 import { readShort } from './readShort';
 import { recognise } from './recognise';
 
@@ -74,18 +72,6 @@ function withoutFrames(labels: Int32Array, frames: readonly Frame[]): Int32Array
 	const left = labels.slice();
 	for (const { pixels } of around) for (const p of pixels) left[p] = 0;
 	return left;
-}
-
-/** Boxes of the lines of writing; the detector sees no more than half the pixels each way of a page in full size. */
-async function linesOn({ clean, labels, writing }: InkOnPage): Promise<Quadrilateral[]> {
-	if (Math.max(clean.width, clean.height) < 2 * DETECT_SIZE) return detectLines(inColour(clean));
-	const { width } = clean;
-	const seen = withoutRules(halve(clean), writing, (x, y) => {
-		const i = 2 * (y * width + x);
-		return !!(labels[i] || labels[i + 1] || labels[i + width] || labels[i + width + 1]);
-	});
-	const lines = await detectLines(inColour(seen));
-	return lines.map((box) => box.map(([x, y]): Point => [2 * x, 2 * y]) as unknown as Quadrilateral);
 }
 
 /** What is read as surely as this without its frame is not read once more with it: a ring's side is no 1. */

@@ -1,3 +1,4 @@
+import { TRUST_READING } from '../../core/page/effective';
 import { pageSize } from '../../core/page/pageSize';
 import type { Picture } from '../../core/raster/picture';
 import { flatten } from '../../core/sheet/flatten';
@@ -8,6 +9,7 @@ import { estimateIllumination } from '../../core/tone/illumination';
 import { detectLines } from './detect';
 import { upsideDown } from './direction';
 import { recognise } from './recognise';
+import { turnOfInk } from './turnOfInk';
 
 /** Enough for lines to be read; half of what a page is kept in. */
 const RESOLUTION = 120;
@@ -33,12 +35,20 @@ const DIRECTION_LIMIT = 1.2;
 const READING_WEIGHT = 6;
 
 /**
- * How the page inside these corners must be turned to be upright, by trying to read it. Lines are found
- * whichever way the page lies; the longest are read from both ends, and reading goes well only one way.
+ * How the page inside these corners must be turned to be upright, by trying to read it: by the general reader, and where
+ * that cannot tell, by the recogniser of short writing.
  *
  * @returns confidence 0 where there is no line to read
  */
 export async function readTurn(picture: Picture, corners: Quadrilateral): Promise<TurnGuess> {
+	const general = await turnOfLines(picture, corners);
+	if (general.confidence >= TRUST_READING) return general;
+	const short = await turnOfInk(picture, corners);
+	return short.confidence > general.confidence ? short : general;
+}
+
+/** Lines are found whichever way the page lies; the longest are read from both ends, and reading goes well only one way. */
+async function turnOfLines(picture: Picture, corners: Quadrilateral): Promise<TurnGuess> {
 	const { width, height } = pageSize(picture, corners, 0, RESOLUTION);
 	const flat = flatten(picture, corners, width, height);
 	const lying = evenLight(flat, estimateIllumination(flat));

@@ -88,6 +88,26 @@ describe('reader', () => {
 		}
 	);
 
+	it.each([180, 270] as const)(
+		'knows it on dark squares as well, lying turned by %i, where the general reader sees no lines',
+		async (lies) => {
+			const written = specimenPage(12, 7, { blocks: [{ kind: 'text', lines: LINES }] });
+			const { width, height, data } = written.picture;
+			const squares = data.slice();
+			for (let y = 0; y < height; y++) {
+				for (let x = 0; x < width; x++) {
+					if (x % 21 > 1 && y % 21 > 1) continue;
+					for (let i = 3 * (y * width + x), end = i + 3; i < end; i++) squares[i] = Math.min(squares[i]!, 90);
+				}
+			}
+			const picture = { ...written.picture, data: squares };
+			const shot = testPhotograph({ ...written, picture }, { lies, seed: 12, size: [1800, 2400] });
+			const found = await readTurn(shot.picture, shot.corners);
+			expect(found.turn).toBe(shot.turn);
+			expect(found.confidence).toBeGreaterThan(0.35);
+		}
+	);
+
 	it.each(['circled', undefined] as const)(
 		'reads to its end what was begun, labels %s, as in one go',
 		async (mark) => {

@@ -65,9 +65,8 @@ export async function turnOfInk(picture: Picture, corners: Quadrilateral): Promi
 }
 
 /**
- * How much more surely lines are read as they stand than upside down, 0 to 1.
- *
- * @returns and how far they are letters that the recogniser knows, 0 to 1
+ * How much more surely lines are read as they stand than upside down, -1 to 1, and how far they are letters that the
+ * recogniser knows, 0 to 1.
  */
 async function leadUpright(
 	page: Plane,

@@ -30,7 +30,12 @@ export class PreparedStatements {
 	readonly #held = new Map<string, Prepared>();
 	#last = 0;
 
-	constructor(readonly pg: PGlite) {}
+	/** JSON is parsed by whoever asked. */
+	readonly #parsers: PGlite['parsers'];
+
+	constructor(readonly pg: PGlite) {
+		this.#parsers = { ...pg.parsers, [typeNumbers.JSON]: asText, [typeNumbers.JSONB]: asText };
+	}
 
 	/** How many are held. */
 	get size(): number {
@@ -56,8 +61,7 @@ export class PreparedStatements {
 				serialize.execute({}),
 				serialize.sync()
 			);
-			const parsers = { ...this.pg.parsers, [typeNumbers.JSON]: asText, [typeNumbers.JSONB]: asText };
-			const [result] = parse.parseResults(messages, parsers);
+			const [result] = parse.parseResults(messages, this.#parsers);
 			return {
 				rows: (result?.rows ?? []) as Rows['rows'],
 				json: (result?.fields ?? []).filter(isJson).map((field) => field.name)

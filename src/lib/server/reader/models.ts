@@ -5,7 +5,7 @@ import { nodeBuild } from '../store/nodeBuild';
 
 // The models of the general reader, and one of our own: they are installed with the application, never fetched.
 
-type Model = 'detector' | 'recogniser' | 'direction' | 'short writing';
+type Model = 'detector' | 'recogniser' | 'short writing';
 
 const sessions = new Map<Model, Promise<InferenceSession>>();
 
@@ -18,7 +18,7 @@ function session(model: Model): Promise<InferenceSession> {
 
 /** Loads all of them, so that the first page need not wait for it. */
 export async function loadModels(): Promise<void> {
-	const models: readonly Model[] = ['detector', 'recogniser', 'direction', 'short writing'];
+	const models: readonly Model[] = ['detector', 'recogniser', 'short writing'];
 	await Promise.all(models.map(session));
 }
 

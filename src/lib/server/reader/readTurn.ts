@@ -1,5 +1,6 @@
 import { TRUST_READING } from '../../core/page/effective';
 import { pageSize } from '../../core/page/pageSize';
+import { luma } from '../../core/raster/luma';
 import type { Picture } from '../../core/raster/picture';
 import { flatten } from '../../core/sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../../core/sheet/geometry';
@@ -7,7 +8,8 @@ import { addTurns, turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { evenLight } from '../../core/tone/evenLight';
 import { estimateIllumination } from '../../core/tone/illumination';
 import { detectLines } from './detect';
-import { upsideDown } from './direction';
+import { boundsOf } from './linesOn';
+import { oddsUpright } from './oddsUpright';
 import { recognise } from './recognise';
 import { turnOfInk } from './turnOfInk';
 
@@ -15,36 +17,36 @@ import { turnOfInk } from './turnOfInk';
 const RESOLUTION = 120;
 /** Longer side at which lines are looked for: a few long ones are enough. */
 const LOOKED_AT = 800;
-/** Lines whose direction is asked for, and of those, lines that are read both ways; longest first. */
-const ASKED = 12;
+/** Lines that the general reader reads both ways, longest first. */
 const READ = 3;
 /** What reads as nothing either way is passed over for the next line, as long as no more than this have been tried. */
 const TRIED = 6;
 /** From this difference on, the shapes of the lines settle whether the page lies sideways. */
 const CLEAR_AXIS = 0.6;
-/** Lines read with less confidence than this, whichever way up, tell nothing; with more than that, all they can. */
-const ILLEGIBLE = 0.55;
-const LEGIBLE = 0.75;
+/** Lines read less surely than this, whichever way up, tell nothing; more surely than that, all they can. */
+const ILLEGIBLE = 0.7;
+const LEGIBLE = 0.85;
+/** Whoever writes, a line that is read has as many letters and more for each of its heights; else it was read in part. */
+const LETTERS = 1.6;
 /** A lead in reading confidence of this much is certain. */
 const CLEAR_LEAD = 0.15;
 /** Log odds from which on no further line is read. */
 const SETTLED = 4;
-/** How much a line's direction and a difference in reading confidence say, in log odds. */
-const DIRECTION_WEIGHT = 0.35;
-const DIRECTION_LIMIT = 1.2;
-const READING_WEIGHT = 6;
+/** What is in no letters of ours reads better from one end by so much for no reason; what a lead beyond says, in log odds. */
+const BY_CHANCE = 0.06;
+const READING_WEIGHT = 27;
 
 /**
- * How the page inside these corners must be turned to be upright, by trying to read it: by the general reader, and where
- * that cannot tell, by the recogniser of short writing.
+ * How the page inside these corners must be turned to be upright, by trying to read it; where the lines that are seen at
+ * once do not tell, by what is left of it without its rules.
  *
  * @returns confidence 0 where there is no line to read
  */
 export async function readTurn(picture: Picture, corners: Quadrilateral): Promise<TurnGuess> {
-	const general = await turnOfLines(picture, corners);
-	if (general.confidence >= TRUST_READING) return general;
-	const short = await turnOfInk(picture, corners);
-	return short.confidence > general.confidence ? short : general;
+	const seen = await turnOfLines(picture, corners);
+	if (seen.confidence >= TRUST_READING) return seen;
+	const ink = await turnOfInk(picture, corners);
+	return ink.confidence > seen.confidence ? ink : seen;
 }
 
 /** Lines are found whichever way the page lies; the longest are read from both ends, and reading goes well only one way. */
@@ -81,7 +83,7 @@ async function turnOfLines(picture: Picture, corners: Quadrilateral): Promise<Tu
 interface Evidence {
 	/** Log odds that the picture stands upright rather than upside down. */
 	readonly upright: number;
-	/** Mean confidence of reading the better way up. */
+	/** Mean confidence of the general reader with the better way up; 0 where it was not needed. */
 	readonly reading: number;
 }
 
@@ -97,36 +99,41 @@ async function evidenceFor(
 ): Promise<Evidence> {
 	const lines = boxes
 		.filter((box) => sides(box)[0] > 0.7 * sides(box)[1])
-		.sort((a, b) => sides(b)[0] - sides(a)[0])
-		.slice(0, ASKED);
-	let upright = 0;
-	for (const p of await upsideDown(page, lines)) {
-		const odds = Math.log((1 - p + 1e-3) / (p + 1e-3));
-		upright += DIRECTION_WEIGHT * Math.max(-DIRECTION_LIMIT, Math.min(DIRECTION_LIMIT, odds));
-	}
+		.sort((a, b) => sides(b)[0] - sides(a)[0]);
+	const short = await oddsUpright(luma(page), lines.map(boundsOf));
+	let upright = short;
+	let lead = 0;
 	let one = 0;
 	let two = 0;
 	let read = 0;
 	// As long as it is not settled, one line more (Wald 1945, a sequential test).
 	const tried = lines.slice(0, TRIED);
 	for (const [i, line] of tried.entries()) {
+		if (read === READ || Math.abs(upright) >= settled) break;
 		const [a, b, c, d] = line;
-		const [straight, turned] = [await recognise(page, line), await recognise(page, [c, d, a, b])];
+		const [straight, turned] = [await readSurely(page, line), await readSurely(page, [c, d, a, b])];
+		const better = Math.max(straight, turned);
 		const left = tried.length - i - 1;
-		const tellsNothing = Math.max(straight.confidence, turned.confidence) < ILLEGIBLE;
-		if (tellsNothing && read + left >= Math.min(READ, lines.length)) continue;
-		one += straight.confidence;
-		two += turned.confidence;
-		upright += READING_WEIGHT * (straight.confidence - turned.confidence);
+		if (better < ILLEGIBLE && read + left >= Math.min(READ, lines.length)) continue;
+		one += straight;
+		two += turned;
+		const legible = Math.max(0, Math.min(1, (better - ILLEGIBLE) / (LEGIBLE - ILLEGIBLE)));
+		lead += (legible * (straight - turned)) / READ;
+		upright = short + READING_WEIGHT * Math.sign(lead) * Math.max(0, Math.abs(lead) - BY_CHANCE);
 		read++;
-		if (read === READ || (Math.abs(upright) >= settled && Math.max(one, two) / read >= LEGIBLE)) break;
 	}
 	return { upright, reading: Math.max(one, two) / Math.max(1, read) };
 }
 
-function guess(sideways: boolean, { upright, reading }: Evidence, sureOfAxis: number): TurnGuess {
-	const legible = Math.max(0, Math.min(1, (reading - ILLEGIBLE) / (LEGIBLE - ILLEGIBLE)));
-	const sureOfEnd = legible * (2 / (1 + Math.exp(-Math.abs(upright))) - 1);
+/** How surely the general reader reads a line, 0 to 1: its letters, if they are as many as a line has. */
+async function readSurely(page: Picture, line: Quadrilateral): Promise<number> {
+	const { text, confidence } = await recognise(page, line);
+	const [across, down] = sides(line);
+	return confidence * Math.min(1, text.replaceAll(' ', '').length / ((LETTERS * across) / down));
+}
+
+function guess(sideways: boolean, { upright }: Evidence, sureOfAxis: number): TurnGuess {
+	const sureOfEnd = 2 / (1 + Math.exp(-Math.abs(upright))) - 1;
 	return {
 		turn: addTurns(sideways ? 90 : 0, upright < 0 ? 180 : 0),
 		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { specimenPage } from '../../../../bench/situations';
 import { testPhotograph } from '../../../../tests/support/pictures';
+import { unknownLetters } from '../../../../tests/support/unknownLetters';
+import { TRUST_READING } from '../../core/page/effective';
 import { preparePage } from '../../core/page/preparePage';
 import { labelForms } from '../../core/reading/labelForms';
 import { namedLabels } from '../../core/reading/namedLabels';
@@ -87,6 +89,12 @@ describe('reader', () => {
 			}
 		}
 	);
+
+	it('is not sure of letters that nobody has', async () => {
+		const picture = unknownLetters(4123);
+		const { confidence } = await readTurn(picture, wholePicture(picture.width, picture.height));
+		expect(confidence).toBeLessThan(TRUST_READING);
+	});
 
 	it.each([180, 270] as const)(
 		'knows it on dark squares as well, lying turned by %i, where the general reader sees no lines',

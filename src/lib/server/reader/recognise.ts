@@ -19,8 +19,7 @@ const MOST_COLUMNS = 1600;
 export async function recognise(picture: Picture, corners: Quadrilateral): Promise<RecognisedLine> {
 	const used = Math.min(MOST_COLUMNS, columnsOf(corners));
 	const width = Math.max(64, Math.ceil(used / 8) * 8);
-	const input = new Float32Array(3 * LINE_HEIGHT * width);
-	lineInput(picture, corners, Math.min(used, width), width, input, 0);
+	const input = lineInput(picture, corners, Math.min(used, width), width);
 	const { data, shape } = await run('recogniser', input, [1, 3, LINE_HEIGHT, width]);
 	return decode(data, shape[1]!, shape[2]!, ALPHABET);
 }

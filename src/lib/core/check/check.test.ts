@@ -394,6 +394,18 @@ describe('rules', () => {
 			}
 		};
 		expect(finding('upright', unsure)).toMatchObject({ level: 'look', pages: [1] });
+		const whole = {
+			evidence: { ...INPUT.evidence, b: evidence({}, { picture: found({ outline: { confidence: 0.2 } }) }) }
+		};
+		for (const [rule, input] of [
+			['upright', unsure],
+			['wholeSheet', whole]
+		] as const) {
+			// Whoever has looked says so in one click.
+			const { otherwise } = finding(rule, input);
+			const told = apply(PACKET, otherwise!.change!).packet;
+			expect(finding(rule, { ...input, packet: told }).level).toBe('clear');
+		}
 		expect(
 			finding('upright', { ...unsure, ...packet({ pages: { ...PACKET.pages, a: page('a', { turn: 0 }) } }) })
 				.level

@@ -47,13 +47,14 @@ export async function keyPages(tx: Database, packet: KeyedPacket, only?: readonl
 		const picture = pictures.get(`${page.source}/${page.sourcePage}`);
 		if (!picture) return [];
 		const tone = page.tone ?? usual;
-		const turn = turnRead(page, picture);
+		const shown = asFound(page, picture);
+		const turn = turnRead(shown, picture);
 		return {
 			page: page.id,
 			source: page.source,
 			index: page.sourcePage,
-			prepared: preparedKey(picture.sha256, page, tone, paper, turn),
-			reading: readingKey(picture.sha256, page, paper, turn, sheet.questions),
+			prepared: preparedKey(picture.sha256, shown, tone, paper, turn),
+			reading: readingKey(picture.sha256, shown, paper, turn, sheet.questions),
 			tone: tone.name
 		};
 	});
@@ -98,13 +99,19 @@ export async function keepKeyed(
 	});
 }
 
+/** What a page's keys come from of its picture; its turn is not known before it has been looked at. */
+interface KeyedPicture extends Pick<FoundTurns, 'readTurn'> {
+	readonly sha256: string;
+	readonly turn: FoundTurns['turn'] | null;
+}
+
 /** Of the pictures that pages are made from, what their keys come from. */
 async function picturesBehind(
 	tx: Database,
 	packetId: string,
 	pages: readonly Page[]
-): Promise<Map<string, FoundTurns & { sha256: string }>> {
-	const rows = await tx.query<FoundTurns & { at: string; sha256: string }>(
+): Promise<Map<string, KeyedPicture>> {
+	const rows = await tx.query<KeyedPicture & { at: string }>(
 		`select s.id || '/' || p.index as at, s.sha256, p.facts -> 'turn' as turn, p.facts -> 'readTurn' as "readTurn"
 		from jsonb_to_recordset($2::jsonb) as k(source text, "sourcePage" int)
 		join source s on s.id::text = k.source
@@ -115,9 +122,16 @@ async function picturesBehind(
 	return new Map(rows.map((r) => [r.at, r]));
 }
 
+/** Whoever says that a page is upright as it lies makes no other page of it. */
+function asFound(page: Page, { turn: found, readTurn }: KeyedPicture): Page {
+	if (page.turn === null || !found) return page;
+	const untouched = { ...page, turn: null };
+	return page.turn === turnOf(untouched, { turn: found, readTurn }) ? untouched : page;
+}
+
 /** The turn that reading put in the place of the one that the page was first prepared with. */
-function turnRead(page: Page, { turn: found, readTurn }: FoundTurns): Turn | null {
-	if (page.turn !== null || !readTurn) return null;
+function turnRead(page: Page, { turn: found, readTurn }: KeyedPicture): Turn | null {
+	if (page.turn !== null || !found || !readTurn) return null;
 	const turn = turnOf(page, { turn: found, readTurn });
 	return turn === turnOf(page, { turn: found }) ? null : turn;
 }

@@ -69,6 +69,12 @@ describe('what a packet lacks, remembered', () => {
 		const turned = await page('p1');
 		expect([turned.key, turned.readingKey]).not.toContain(key);
 		expect(turned.readingKey).not.toBe(readingKey);
+		// Who says that it is upright now makes no other page of it; who turns it does.
+		await change({ kind: 'setTurn', page: 'p1', turn: 90 });
+		expect((await page('p1')).key).toBe(turned.key);
+		await change({ kind: 'setTurn', page: 'p1', turn: 180 });
+		expect([turned.key, key]).not.toContain((await page('p1')).key);
+		await change({ kind: 'setTurn', page: 'p1', turn: null });
 		await addPrepared(db, { key: turned.key, facts: FACTS, bytes: 10_000 });
 		expect(await page('p1')).toMatchObject({ prepared: true, bytes: 10_000 });
 		await addReading(db, turned.readingKey, STARTS);

@@ -146,7 +146,7 @@
 				: null;
 		}
 		return read.confidence < SURE_TURN
-			? { text: 'The writing does not tell which way is up: look, and turn it.', turn: null }
+			? { text: 'The writing does not tell which way is up.', turn: null }
 			: null;
 	});
 
@@ -271,13 +271,11 @@
 				{/if}
 				{#if doubt}
 					<span class="doubt" role="status"><LevelMark level="look" size={14} />{doubt.text}</span>
-					{#if doubt.turn !== null}
-						<button
-							class="textual"
-							onclick={() => store.edit({ kind: 'setTurn', page: page.id, turn: doubt.turn })}
-							>Turn it upright</button
-						>
-					{/if}
+					<button
+						class="textual"
+						onclick={() => store.edit({ kind: 'setTurn', page: page.id, turn: doubt.turn ?? turn })}
+						>{doubt.turn === null ? 'It is upright' : 'Turn it upright'}</button
+					>
 				{/if}
 			</figcaption>
 		</figure>

@@ -11,7 +11,7 @@ import { asCells } from '../src/lib/core/text/csvCells';
 import { readTable } from '../src/lib/server/roster/readTable';
 import { readCutFolder, type CutFolder, type CutPacket, type CutPerson } from './cutFolder';
 import { EveryCore } from './everyCore';
-import { writeWhole } from './packetFile';
+import { writeWhole } from './writeWhole';
 
 const USE =
 	'Use: membrana bundle [--question Q]… [--order roster|random|code] [--seed TEXT] [--graders N] [--names hidden|shown] [--around unsure|always|never] [--apart] -o FOLDER CUTFOLDER';

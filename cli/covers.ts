@@ -1,8 +1,7 @@
 import { parseArgs } from 'node:util';
-import { makeCoversPdf } from '../src/lib/server/codec/coversPdf';
-import { writeWhole } from './packetFile';
 import { readClass } from './readClass';
 import { readRules } from './rules';
+import { writeWhole } from './writeWhole';
 
 /** `covers --rules R.json --roster ROSTER.csv -o FILE.pdf`: a cover sheet for everybody in the class. */
 export async function printCovers(args: string[]): Promise<number> {
@@ -24,6 +23,7 @@ export async function printCovers(args: string[]): Promise<number> {
 		given,
 		family
 	}));
+	const { makeCoversPdf } = await import('../src/lib/server/codec/coversPdf');
 	await writeWhole(output, await makeCoversPdf({ title, course: course ?? '', assignment: '', people }));
 	return 0;
 }

@@ -8,10 +8,10 @@ import { expectedFileName } from '../src/lib/core/rules/expectedFileName';
 import { NAMED, SURE } from '../src/lib/core/stack/heaps';
 import { proposeCuts, type ProposedPacket, type StackProposal } from '../src/lib/core/stack/proposeCuts';
 import type { ClassPerson } from '../src/lib/core/stack/stackPage';
-import { recordOf, writePacket, writeWhole } from './packetFile';
 import { preparePages, type Prepared } from './preparedPages';
 import { readClass } from './readClass';
 import { readRules } from './rules';
+import { writeWhole } from './writeWhole';
 
 /**
  * `cut --rules R.json --roster ROSTER.csv -o FOLDER FILE…`: a class's stack to packets. Returns 0 when all is sure,
@@ -36,8 +36,11 @@ export async function cutStack(args: string[]): Promise<number> {
 	const rules = await readRules(rulesPath);
 	const roster = await readClass(rosterPath);
 	await mkdir(output, { recursive: true });
+	// What makes files is loaded while the pages are prepared.
+	const making = import('./packetFile');
 	const pages = await preparePages(positionals, rules, { reading: !values['no-reading'], inStack: true });
 	const prepared = performance.now();
+	const { recordOf, writePacket } = await making;
 	const byId = new Map(pages.map((p) => [p.page.id, p]));
 	const proposal = proposeCuts({
 		pages: pages.map((p) => ({ page: p.page, record: recordOf(p) })),

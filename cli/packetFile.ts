@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import { rename, writeFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import type { NamesOnPage } from '../src/lib/core/bundle/namePlaces';
 import { turnOf } from '../src/lib/core/page/effective';
@@ -20,6 +19,7 @@ import { makePdf } from '../src/lib/server/codec/pdfOut';
 import { zipPages } from '../src/lib/server/codec/zipOut';
 import { makeSmaller } from './makeSmaller';
 import type { Prepared } from './preparedPages';
+import { writeWhole } from './writeWhole';
 
 /**
  * Orders, maps, names and checks a packet, and writes it: its PDF or ZIP, and beside it what it holds as JSON.
@@ -161,9 +161,4 @@ export function recordOf(prepared: Prepared): PageRecord {
 
 function numberOf({ number }: PlacedPage) {
 	return number && { number: number.number, of: number.of, confidence: number.confidence };
-}
-
-export async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
-	await writeFile(`${path}.part`, bytes);
-	await rename(`${path}.part`, path);
 }

@@ -1,7 +1,6 @@
 import { parseArgs } from 'node:util';
 import { nameOnPage, type NameReading } from '../src/lib/core/reading/personName';
 import type { RuleSheet } from '../src/lib/core/rules/ruleSheet';
-import { writePacket } from './packetFile';
 import { preparePages } from './preparedPages';
 import { readRules } from './rules';
 
@@ -28,6 +27,8 @@ export async function prepareFiles(args: string[]): Promise<number> {
 	}
 	const rules = await readRules(rulesPath);
 	const person = splitName(name);
+	// What makes files is loaded while the pages are prepared.
+	const making = import('./packetFile');
 	const pages = (
 		await preparePages(positionals, rules, { reading: !values['no-reading'], inStack: false })
 	).map((page) => ({
@@ -39,6 +40,7 @@ export async function prepareFiles(args: string[]): Promise<number> {
 		rules
 	);
 	const found = pages.map((page, i) => ({ ...page, otherPerson: others[i]! }));
+	const { writePacket } = await making;
 	const written = await writePacket(found, rules, { ...person, full: name }, output);
 	if (!written) throw new Error('None of the files holds a page with writing.');
 	return written.findings.some((f) => f.level === 'blocks') ? 2 : 0;

@@ -412,6 +412,33 @@ describe('rules', () => {
 		).toBe('clear');
 	});
 
+	it('upright: what does not tell is to be turned like the others of its shape, where they agree', () => {
+		const lies = (degrees: 0 | 90 | 180, confidence: number, standing = false) =>
+			evidence(
+				{},
+				{
+					picture: {
+						...found({ turn: { turn: degrees, confidence } }),
+						...(standing ? { width: 900, height: 1200 } : { width: 1200, height: 900 })
+					}
+				}
+			);
+		const pages = { ...PACKET.pages, d: page('d') };
+		const told = (b: PageRecord, strip = ['a', 'b', 'c', 'd']) =>
+			finding('upright', {
+				...packet({ strip, pages }),
+				evidence: { a: lies(90, 0.9), b, c: lies(180, 0.1), d: lies(90, 0.8) }
+			}).fix!;
+		// Two lie alike; the third of their shape does not tell.
+		expect(told(lies(0, 0.9, true))).toMatchObject({
+			label: 'Turn page 3 like the others',
+			change: { changes: [{ kind: 'setTurn', page: 'c', turn: 90 }] }
+		});
+		expect(told(lies(180, 0.9)).change).toBeUndefined();
+		// A single one says nothing of others.
+		expect(told(lies(0, 0.9, true), ['a', 'b', 'c']).change).toBeUndefined();
+	});
+
 	it('pageSize: another paper is pointed out', () => {
 		expect(
 			finding('pageSize', { evidence: { ...INPUT.evidence, a: evidence({ size: 'Letter' }) } })

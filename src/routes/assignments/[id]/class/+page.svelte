@@ -268,6 +268,9 @@
 	.find {
 		width: min(20rem, 100%);
 	}
+	.bar :global(.bx--form-item:has(.bx--select--inline)) {
+		flex: none;
+	}
 	.bar :global(.bx--select--inline) {
 		max-width: 18rem;
 	}

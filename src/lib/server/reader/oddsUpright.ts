@@ -1,6 +1,7 @@
 import type { Plane } from '../../core/raster/picture';
 import type { Box } from '../../core/reading/pieces';
 import { shortCrop } from '../../core/reading/shortCrop';
+import { addTurns, type TurnGuess } from '../../core/sheet/turn';
 import { readShort } from './readShort';
 
 /** Lines that are read, longest first; fewer than this tell less. */
@@ -46,4 +47,16 @@ export async function oddsUpright(page: Plane, boxes: readonly Box[]): Promise<n
 	const legible = Math.max(0, Math.min(1, (Math.max(straight, upsideDown) - UNKNOWN) / (KNOWN - UNKNOWN)));
 	const known = legible * Math.min(1, lines.length / ENOUGH);
 	return Math.sign(lead) * LEAD_WEIGHT * known * Math.max(0, Math.abs(lead) - BY_CHANCE);
+}
+
+/**
+ * @param sureOfAxis that lines run as they seem to, 0 to 1
+ * @param odds log odds that they stand upright rather than upside down
+ */
+export function guessedTurn(sideways: boolean, sureOfAxis: number, odds: number): TurnGuess {
+	const sureOfEnd = 2 / (1 + Math.exp(-Math.abs(odds))) - 1;
+	return {
+		turn: addTurns(sideways ? 90 : 0, odds < 0 ? 180 : 0),
+		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000
+	};
 }

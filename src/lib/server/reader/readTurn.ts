@@ -4,12 +4,12 @@ import { luma } from '../../core/raster/luma';
 import type { Picture } from '../../core/raster/picture';
 import { flatten } from '../../core/sheet/flatten';
 import { wholePicture, type Point, type Quadrilateral } from '../../core/sheet/geometry';
-import { addTurns, turnCorners, type TurnGuess } from '../../core/sheet/turn';
+import { turnCorners, type TurnGuess } from '../../core/sheet/turn';
 import { evenLight } from '../../core/tone/evenLight';
 import { estimateIllumination } from '../../core/tone/illumination';
 import { detectLines } from './detect';
 import { boundsOf } from './linesOn';
-import { oddsUpright } from './oddsUpright';
+import { guessedTurn, oddsUpright } from './oddsUpright';
 import { recognise } from './recognise';
 import { turnOfInk } from './turnOfInk';
 
@@ -69,7 +69,7 @@ async function turnOfLines(picture: Picture, corners: Quadrilateral): Promise<Tu
 		const sideways = tall > wide;
 		const seen = sideways ? turned() : { page: lying, boxes };
 		const evidence = await evidenceFor(seen.page, seen.boxes, SETTLED);
-		return guess(sideways, evidence, sureOfAxis);
+		return guessedTurn(sideways, sureOfAxis, evidence.upright);
 	}
 	// Short words and numbers lie nearly square: all four ways are tried, and the one that reads best wins.
 	const straight = await evidenceFor(lying, boxes);
@@ -77,7 +77,7 @@ async function turnOfLines(picture: Picture, corners: Quadrilateral): Promise<Tu
 	const other = await evidenceFor(across.page, across.boxes);
 	const sideways = other.reading > straight.reading;
 	const lead = Math.abs(other.reading - straight.reading);
-	return guess(sideways, sideways ? other : straight, Math.min(1, lead / CLEAR_LEAD));
+	return guessedTurn(sideways, Math.min(1, lead / CLEAR_LEAD), (sideways ? other : straight).upright);
 }
 
 interface Evidence {
@@ -130,14 +130,6 @@ async function readSurely(page: Picture, line: Quadrilateral): Promise<number> {
 	const { text, confidence } = await recognise(page, line);
 	const [across, down] = sides(line);
 	return confidence * Math.min(1, text.replaceAll(' ', '').length / ((LETTERS * across) / down));
-}
-
-function guess(sideways: boolean, { upright }: Evidence, sureOfAxis: number): TurnGuess {
-	const sureOfEnd = 2 / (1 + Math.exp(-Math.abs(upright))) - 1;
-	return {
-		turn: addTurns(sideways ? 90 : 0, upright < 0 ? 180 : 0),
-		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000
-	};
 }
 
 function sides([a, b, , d]: Quadrilateral): [across: number, down: number] {

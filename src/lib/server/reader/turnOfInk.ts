@@ -4,12 +4,12 @@ import type { Picture, Plane } from '../../core/raster/picture';
 import type { Box } from '../../core/reading/pieces';
 import { flatten } from '../../core/sheet/flatten';
 import type { Quadrilateral } from '../../core/sheet/geometry';
-import { addTurns, type TurnGuess } from '../../core/sheet/turn';
+import type { TurnGuess } from '../../core/sheet/turn';
 import { evenLight } from '../../core/tone/evenLight';
 import { estimateIllumination } from '../../core/tone/illumination';
 import { inkOnPage } from './inkOnPage';
 import { boundsOf, linesOn } from './linesOn';
-import { oddsUpright } from './oddsUpright';
+import { guessedTurn, oddsUpright } from './oddsUpright';
 
 /** Dots an inch at which pages are looked at. */
 const RESOLUTION = 200;
@@ -19,8 +19,8 @@ const HALVED = 1.25;
 const LONGER = 1.5;
 
 /**
- * How a page must be turned to be upright, by the recogniser of short writing, with what is ruled taken for paper: for hands
- * that the general reader cannot read, and squares that it does not see lines on.
+ * How a page must be turned to be upright, by the recogniser of short writing, with what is ruled taken for paper: on dark
+ * squares no lines are seen otherwise.
  *
  * @returns confidence 0 where there is no line
  */
@@ -41,11 +41,7 @@ export async function turnOfInk(picture: Picture, corners: Quadrilateral): Promi
 			)
 		: await oddsUpright(page, wide);
 	const sureOfAxis = Math.abs(across - down) / (across + down);
-	const sureOfEnd = 2 / (1 + Math.exp(-Math.abs(odds))) - 1;
-	return {
-		turn: addTurns(sideways ? 90 : 0, odds < 0 ? 180 : 0),
-		confidence: Math.round(1000 * Math.min(sureOfAxis, sureOfEnd)) / 1000
-	};
+	return guessedTurn(sideways, sureOfAxis, odds);
 }
 
 const sum = (values: readonly number[]) => values.reduce((a, b) => a + b, 0);

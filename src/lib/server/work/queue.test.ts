@@ -142,4 +142,42 @@ describe('the queue', () => {
 		await until(() => at > 0);
 		expect(at - began).toBeGreaterThanOrEqual(950);
 	});
+
+	it('does not begin again what was given up, where the process ended before that was told to the end', async () => {
+		const other = await openPGlite(join(root, 'ended'));
+		let tries = 0;
+		let told = 0;
+		const handlers = (failed: () => Promise<void>) =>
+			({
+				'read-page': {
+					run: () => {
+						tries++;
+						throw new BudgetError('time');
+					},
+					failed
+				}
+			}) as unknown as Handlers;
+		const before = new Queue(other);
+		await before.start(
+			handlers(() => {
+				told++;
+				return new Promise(() => undefined);
+			}),
+			() => true
+		);
+		await before.add('read-page', { packetId: 'p', pageId: 'e', key: 'e' });
+		await until(() => told === 1);
+		await before.stop();
+		const after = new Queue(other);
+		await after.start(
+			handlers(() => Promise.resolve(void told++)),
+			() => true
+		);
+		await until(() => told === 2);
+		await pause(2_500);
+		expect([tries, told]).toEqual([2, 2]);
+		await after.stop();
+		await after.idle();
+		await other.close();
+	});
 });

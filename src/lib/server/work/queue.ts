@@ -39,6 +39,14 @@ interface Running {
 	readonly since: number;
 }
 
+/** What stands in a job beside its data. */
+interface Kept {
+	/** The packet whose turn it is. */
+	readonly turnOf?: string;
+	/** Why it is not tried again, in a sentence for people. */
+	readonly gaveUp?: string;
+}
+
 type Fetched = PgBoss.JobWithMetadata<Jobs[JobName]>;
 
 /**
@@ -229,7 +237,7 @@ export class Queue {
 			);
 		}
 		for (const job of jobs) {
-			const packetId = (job.data as { turnOf?: string }).turnOf;
+			const packetId = (job.data as Kept).turnOf;
 			if (packetId !== undefined && running.some((r) => r.packetId === packetId && isSlow(r))) {
 				await this.#putOff(job.id);
 				this.#ring(name);
@@ -255,11 +263,12 @@ export class Queue {
 	}
 
 	async #work<Name extends JobName>(name: Name, job: Fetched): Promise<void> {
-		const { turnOf, ...data } = job.data as Jobs[Name] & { turnOf?: string };
+		const { turnOf, gaveUp, ...data } = job.data as Jobs[Name] & Kept;
 		const handler = this.#handlers![name] as unknown as Handler<Name>;
 		this.#taken(name, turnOf);
 		try {
-			await handler.run(data as unknown as Jobs[Name]);
+			if (gaveUp === undefined) await handler.run(data as unknown as Jobs[Name]);
+			else await this.#record(() => handler.failed(data as unknown as Jobs[Name], gaveUp));
 		} catch (error) {
 			// What a stop ended is taken up again at the next start, and counts as no failure.
 			if (this.#stopped) return;
@@ -267,9 +276,19 @@ export class Queue {
 			const isLast = job.retryCount >= (over ? RETRIES_OVER_BUDGET : RETRIES);
 			console.error(`Job ${name} ${JSON.stringify(data)}${isLast ? ' for good' : ''}:`, error);
 			if (!isLast) return this.#record(() => this.#boss.fail(name, job.id, error as object));
-			await this.#record(() => handler.failed(data as unknown as Jobs[Name], sentence(error)));
+			const problem = sentence(error);
+			await this.#record(() => this.#giveUp(job.id, problem));
+			await this.#record(() => handler.failed(data as unknown as Jobs[Name], problem));
 		}
 		await this.#record(() => this.#boss.complete(name, job.id));
+	}
+
+	/** Keeps why a job is given up before anybody hears of it: a process that dies in between does not begin it again. */
+	async #giveUp(id: string, problem: string): Promise<void> {
+		await this.#db.query(
+			`update pgboss.job set data = data || jsonb_build_object('gaveUp', $2::text) where id = $1`,
+			[id, problem]
+		);
 	}
 
 	/** Writes down how a job ended. While the database cannot be reached it is tried again; a stop ends that. */

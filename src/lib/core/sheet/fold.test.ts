@@ -1,11 +1,44 @@
+import { createCanvas } from '@napi-rs/canvas';
 import { describe, expect, it } from 'vitest';
 import { situationSpec, specimenPage } from '../../../../bench/situations';
+import { fromCanvas } from '../../../../demo/generator/fromCanvas';
+import { blur } from '../../../../demo/generator/light';
 import { photograph } from '../../../../demo/generator/photograph';
+import { Random } from '../../../../demo/generator/random';
 import { testPage, testPhotograph } from '../../../../tests/support/pictures';
 import { analysePicture } from '../page/preparePage';
+import type { Picture } from '../raster/picture';
 import { findFold, firstHalf, foldSide, splitInMiddle } from './fold';
-import { distance, overlap } from './geometry';
+import { distance, overlap, wholePicture } from './geometry';
 import type { Turn } from './turn';
+
+/** Straw on leaves of all shades, all of it lying flat, with a dark post before it from top to bottom. */
+function straw(seed: number, [width, height]: readonly [number, number]): Picture {
+	const random = new Random(seed);
+	const c = createCanvas(width, height).getContext('2d');
+	c.fillStyle = '#6a6450';
+	c.fillRect(0, 0, width, height);
+	const lay = (count: number, shade: readonly [number, number], [long, thick]: readonly [number, number]) => {
+		for (let k = 0; k < count; k++) {
+			const light = random.between(...shade);
+			c.fillStyle = `rgb(${light}, ${0.8 * light}, ${0.5 * light})`;
+			c.beginPath();
+			const [x, y] = [
+				random.next() * width,
+				(height * (random.whole(0, 15) + random.between(0.3, 0.5))) / 15
+			];
+			c.ellipse(x, y, random.between(0.4, 1) * long, random.between(0.4, 1) * thick, 0, 0, 7);
+			c.fill();
+		}
+	};
+	lay(500, [60, 250], [40, 16]);
+	lay(160, [20, 60], [60, 3]);
+	c.fillStyle = 'rgb(0 0 0 / 0.5)';
+	c.fillRect(width / 2 - 6, 0, 12, height);
+	const picture = fromCanvas(c, width, height);
+	blur(picture, 1);
+	return picture;
+}
 
 const pages = [1, 2].map((seed) => testPage(seed, { paper: 'A5' }).picture);
 
@@ -54,6 +87,15 @@ describe('an open notebook', () => {
 			const { picture, corners } = testPhotograph(testPage(seed), { seed, lies: seed % 2 ? 90 : 0 });
 			expect(findFold(picture, corners)).toBeNull();
 		}
+	});
+
+	it('is not seen in straw behind a post, which is no paper', () => {
+		let cut = 0;
+		for (const seed of [21, 22, 23, 24, 25, 26]) {
+			const picture = straw(seed, [1000, 640]);
+			if (findFold(picture, wholePicture(picture.width, picture.height), true)) cut++;
+		}
+		expect(cut).toBe(0);
 	});
 
 	it('is not seen in a page of lines that was folded across for an envelope', () => {

@@ -58,6 +58,9 @@ const ELSEWHERE = [0.08, 0.38] as const;
 const LEAST_WRITTEN = 0.004;
 /** In a picture that is taken whole, there must be such lines. */
 const LEAST_AXIS = 1;
+/** And at least so much of it is paper, as light as the light on it but for this share: leaves and rooms are not. */
+const LEAST_PAPER = 0.5;
+const AS_LIGHT = 0.08;
 /** A strip without ink between two columns of a page is narrower than this, as a fraction of ACROSS. */
 const GUTTER = 0.06;
 /** And it is this many times wider than any other in the writing. */
@@ -90,7 +93,7 @@ export function findFold(picture: Picture, corners: Quadrilateral, isWhole = fal
 	const writing = writingLying(picture, lying, long);
 	const axis = axisBeside(writing, (rough.top + rough.bottom) / 2 / width);
 	const confidence = 1 / (1 + Math.exp(ONE_PAGE - deep - AXIS_WEIGHT * axis));
-	if (confidence < 0.5 || (isWhole && axis < LEAST_AXIS)) return null;
+	if (confidence < 0.5 || (isWhole && (axis < LEAST_AXIS || writing.paper < LEAST_PAPER))) return null;
 	// Where there are others like it, it is ruling.
 	if (rough.depth < SOLE * deepestBeside(bands, width)) return null;
 	const best = sharpened(picture, lying, long, rough);
@@ -106,6 +109,7 @@ const LONGEST_SPREAD = 1.75;
 function findGutter(picture: Picture, corners: Quadrilateral, long: number, stacked: boolean): Spread | null {
 	const lying = alongFold(corners, stacked);
 	const writing = writingLying(picture, lying, long);
+	if (writing.paper < LEAST_PAPER) return null;
 	const { width, height, data } = writing;
 	const ink = new Uint32Array(width);
 	for (let y = Math.round(0.06 * height); y < 0.94 * height; y++) {
@@ -295,10 +299,17 @@ function deepestBeside(bands: Float32Array, width: number): number {
 /** Pixels across both pages at which lines of writing are told from columns of letters. */
 const READABLE = 900;
 
-/** The writing of a picture whose fold would run down. */
-function writingLying(picture: Picture, lying: Quadrilateral, long: number): WritingMask {
+/** The writing of a picture whose fold would run down, and which share of the picture is paper. */
+function writingLying(
+	picture: Picture,
+	lying: Quadrilateral,
+	long: number
+): WritingMask & { readonly paper: number } {
 	const flat = flatten(picture, lying, READABLE, Math.round(READABLE / long));
-	return writingMask(evenGrey(flat, estimateIllumination(flat)), paperNoise(flat));
+	const even = evenGrey(flat, estimateIllumination(flat));
+	let light = 0;
+	for (const value of even.data) if (value > 255 * (1 - AS_LIGHT)) light++;
+	return { ...writingMask(even, paperNoise(flat)), paper: light / even.data.length };
 }
 
 /** How much the lines of writing on both sides run towards a line down the writing, and not along it. */

@@ -120,6 +120,8 @@ const MOST_EVIDENCE = 2;
 /** Parts of the page's height: what begins above the first stands in the header, above the second near the top. */
 const HEADER = 0.075;
 const NEAR_TOP = 0.15;
+/** How far from the middle of the page that of a heading may lie, as a share of the page's width. */
+const IN_THE_MIDDLE = 0.1;
 /** A line that is longer than so many of its heights goes on behind a label. */
 const GOES_ON = 5;
 
@@ -221,6 +223,11 @@ export function describeLabels(
 				WORD.test(lines[j]!.text) &&
 				!NAMING.test(lines[j]!.text)
 		);
+		// A heading stands by itself, in the middle: it is not indented.
+		const inTheMiddle =
+			line.kind === 'line' &&
+			beside.length === 0 &&
+			Math.abs((x0 + x1) / 2 - width / 2) < IN_THE_MIDDLE * width;
 		const long = (x1 - x0) / lineHeight;
 		const size = Math.log(Math.max(0.2, (y1 - y0) / lineHeight));
 		const [logValued, logHigh] = [meanOf(cuts, valueChance), high[i]!].map((chance) =>
@@ -249,6 +256,7 @@ export function describeLabels(
 			const listed =
 				Number(itemsAbove.some((item) => follows(said, item))) +
 				Number(itemsBelow.some((item) => follows(item, said)));
+			const heads = form === 'named' && alone && inTheMiddle;
 			const joined = scored.joined / Math.max(1e-9, scored.whole + scored.parted + scored.joined);
 			const log = Math.log10(own.size > 0 || both ? score : second);
 			const secondLog = both ? Math.log10(second) : 0;
@@ -268,7 +276,7 @@ export function describeLabels(
 					flag(bare),
 					flag(margin),
 					flag(fromBody < -2.5),
-					flag(inside),
+					flag(inside && !heads),
 					flag(bare && margin),
 					flag(bare && inside),
 					flag(form === 'signed' && inside),
@@ -297,8 +305,8 @@ export function describeLabels(
 					Math.max(0, size),
 					flag(form === 'named' && WORD.test(line.text) && !NAMING.test(line.text)),
 					flag(form === 'named' && /^\W?\d/.test(line.text)),
-					indent,
-					flag(fromBody > 6),
+					heads ? 0 : indent,
+					flag(fromBody > 6 && !heads),
 					listed * Math.min(1, indent),
 					form === 'named' ? joined : 0,
 					logValued,

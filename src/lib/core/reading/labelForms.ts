@@ -50,6 +50,17 @@ export const LONG_WORDS: readonly string[] = WORDS.map(([word]) => word.trim().t
 	/^[a-z]{4,}$/.test(word)
 );
 const PART_ENDS = ['', ')', '.', ':'] as const;
+/** What may stand before and behind a number, and before and behind the letter that follows it: "(2) (a)", "3.) a.)". */
+const SIGNS = [
+	['(', ')'],
+	['[', ']'],
+	['', ')'],
+	['', '.)'],
+	['', '.'],
+	['', ':']
+] as const;
+/** How usual it is that both have one, and both the same or not. */
+const BOTH_SIGNED = 0.3;
 /** Numbers that a foreign assignment may have; also those of an assignment nobody has described. */
 export const MOST_QUESTIONS = 20;
 const GENERAL_PARTS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h'] as const;
@@ -93,6 +104,7 @@ function makeForms(questions: readonly Question[] | null): LabelForms {
 		addTo(trie, `(${letter})`, meaning('signed'), weight);
 		addTo(trie, `${letter})`, meaning('signed'), weight);
 		addTo(trie, `${letter}.`, meaning('signed'), 0.6 * weight);
+		addTo(trie, `${letter}.)`, meaning('signed'), 0.4 * weight);
 		addTo(trie, `${letter}:`, meaning('signed'), 0.4 * weight);
 		addTo(trie, `[${letter}]`, meaning('signed'), 0.2 * weight);
 		addTo(trie, letter, meaning('bare'), 0.4 * weight);
@@ -113,21 +125,30 @@ function addQuestion(trie: Trie<LabelMeaning>, question: string, weight: number)
 
 function addPart(trie: Trie<LabelMeaning>, question: string, part: string, weight: number): void {
 	const name = question.toUpperCase();
-	const framed: LabelMeaning = { question, part, form: 'signed' };
-	addTo(trie, `(${name}${part})`, framed, 0.5 * weight);
-	addTo(trie, `[${name}${part}]`, framed, 0.4 * weight);
+	const written = new Map<string, readonly [form: LabelForm, usual: number]>();
+	// The first way to come to a string is the usual one.
+	const add = (text: string, form: LabelForm, usual: number) => {
+		if (!written.has(text)) written.set(text, [form, usual]);
+	};
+	add(`(${name}${part})`, 'signed', 0.5);
+	add(`[${name}${part}]`, 'signed', 0.4);
 	for (const [word, usual] of [['', 1] as const, ...WORDS]) {
-		const meaning = (signed: boolean): LabelMeaning => ({
-			question,
-			part,
-			form: word !== '' ? 'named' : signed ? 'signed' : 'bare'
-		});
+		const form = (signed: boolean) => (word !== '' ? 'named' : signed ? 'signed' : 'bare');
 		for (const between of ['', ' ', '.', ') ', '. ', '-']) {
-			const here = weight * usual * (between.length === 2 ? 0.3 : between === '-' ? 0.2 : 1);
+			const here = usual * (between.length === 2 ? 0.3 : between === '-' ? 0.2 : 1);
 			for (const end of PART_ENDS) {
-				addTo(trie, word + name + between + part + end, meaning(end !== '' || between === '.'), here);
+				add(word + name + between + part + end, form(end !== '' || between === '.'), here);
 			}
-			addTo(trie, `${word}${name}${between}(${part})`, meaning(true), here);
+			add(`${word}${name}${between}(${part})`, form(true), here);
 		}
 	}
+	for (const [before, behind] of SIGNS) {
+		for (const between of [' ', '']) {
+			for (const [open, close] of SIGNS) {
+				add(before + name + behind + between + open + part + close, 'signed', BOTH_SIGNED);
+			}
+		}
+	}
+	for (const end of [' -', '-']) add(name + part + end, 'signed', 0.3);
+	for (const [text, [form, usual]] of written) addTo(trie, text, { question, part, form }, weight * usual);
 }

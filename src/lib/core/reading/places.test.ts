@@ -121,4 +121,11 @@ describe('places to look at', () => {
 			[500, 766]
 		]);
 	});
+	it('take a page’s number and the dashes on both sides of it together, as high or low as they stand', () => {
+		const dash = (x: number, y: number) => letter(x, y, 16, 4);
+		for (const y of [1908, 1911, 1914]) {
+			const found = placesOf([dash(700, y), letter(740, 1900), dash(780, y)]);
+			expect(found.map((p) => [p.box[0], p.box[2]])).toContainEqual([700, 796]);
+		}
+	});
 });

@@ -157,10 +157,8 @@ function outerRows(pieces: readonly Piece[], height: number, letter: number): Bo
 		return y < HEADER || y > FOOT;
 	});
 	for (const { box } of outer.sort((a, b) => a.box[0] - b.box[0])) {
-		const middle = (box[1] + box[3]) / 2;
 		const row = rows.find(
-			(r) =>
-				middle > r.box[1] && middle < r.box[3] && box[0] - r.box[2] < JOINED * letter && box[0] > r.box[0]
+			(r) => liesBeside(box, r.box) && box[0] - r.box[2] < JOINED * letter && box[0] > r.box[0]
 		);
 		if (!row) rows.push({ box: [...box], count: 1 });
 		else {
@@ -174,6 +172,12 @@ function outerRows(pieces: readonly Piece[], height: number, letter: number): Bo
 		}
 	}
 	return rows.filter((r) => r.count > 1).map((r) => r.box);
+}
+
+/** Whether the middle of one is as high as the other: that of a letter misses the dash before it. */
+function liesBeside(one: Box, other: Box): boolean {
+	const isIn = (a: Box, b: Box) => a[1] + a[3] > 2 * b[1] && a[1] + a[3] < 2 * b[3];
+	return isIn(one, other) || isIn(other, one);
 }
 
 /** A box that begins further to the left. */

@@ -32,8 +32,9 @@ const SEARCH_SIZE = 480;
 const REFINE_SIZE = 1600;
 /** Hypotheses that are looked at closely: the sheet need not have the best edges. */
 const HYPOTHESES = 12;
-/** What is less likely is not worth a person's look. */
+/** What is less likely is not worth a person's look, but where four lines close that are seen as plainly as this. */
 const PERHAPS = 0.12;
+const PLAINLY = 1.5;
 /** Where a sheet is found that surely, none is looked for that stands on a corner. */
 const SURE = 0.9;
 const SIDES: readonly Side[] = ['top', 'right', 'bottom', 'left'];
@@ -69,8 +70,14 @@ export function findOutline(picture: Picture, searchSize = SEARCH_SIZE): Outline
 		return sheetAt(picture, edges, both ?? likely.candidate, likely.confidence);
 	}
 	const all = allOf(picture, small, edges);
-	if (!likely || likely.confidence < PERHAPS || all.confidence >= 0.5) return all;
+	if (!likely || all.confidence >= 0.5) return all;
+	if (likely.confidence < PERHAPS && !closesPlainly(likely.candidate)) return all;
 	return { ...all, perhaps: sheetAt(picture, edges, likely.candidate, likely.confidence).corners };
+}
+
+/** Whether all four sides lie in the picture and are plainly seen: a sheet on its like, or a frame; a person can tell. */
+function closesPlainly({ sides, score }: Candidate): boolean {
+	return score >= PLAINLY && SIDES.every((side) => !sides[side].border);
 }
 
 /** A hypothesis brought to the edges of the full picture. */

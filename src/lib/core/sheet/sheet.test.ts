@@ -298,6 +298,33 @@ describe('findOutline', () => {
 		}
 	});
 
+	it('says where four lines close that may be a sheet on a table of its own colour', () => {
+		const corners: Quadrilateral = [
+			[130, 120],
+			[760, 150],
+			[790, 1080],
+			[100, 1060]
+		];
+		const picture = blankPicture(900, 1200);
+		const data = Uint8Array.from(picture.data, (_, i) => {
+			const x = Math.floor(i / 3) % 900;
+			const y = Math.floor(i / 2700);
+			// Clockwise: what lies to the left of any side is outside.
+			const outside = Math.max(
+				...corners.map(([ax, ay], k) => {
+					const [bx, by] = corners[(k + 1) % 4]!;
+					return ((bx - ax) * (ay - y) - (by - ay) * (ax - x)) / Math.hypot(bx - ax, by - ay);
+				})
+			);
+			const shadow = outside > 0 ? 0.25 * Math.exp(-outside / 3) : 0;
+			return 240 * (0.6 + (0.4 * x) / 900) * (1 - shadow);
+		});
+		const found = findOutline({ ...picture, data });
+		expect(found.confidence).toBeLessThan(0.5);
+		expect(found.kind).toBe('whole');
+		expect(overlap(found.perhaps!, corners)).toBeGreaterThan(0.97);
+	});
+
 	it('does not take rough stone beside a sheet for the other page of a notebook', () => {
 		const { picture, corners } = photograph(
 			specimenPage(74129, 6).picture,

@@ -40,7 +40,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-export const READER = 28;
+export const READER = 29;
 
 /** Raised whenever the same writing would be taken for another name; pages are then matched to their roster anew. */
 export const MATCHER = 2;

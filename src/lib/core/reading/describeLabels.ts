@@ -256,7 +256,7 @@ export function describeLabels(
 			const listed =
 				Number(itemsAbove.some((item) => follows(said, item))) +
 				Number(itemsBelow.some((item) => follows(item, said)));
-			const heads = form === 'named' && alone && inTheMiddle;
+			const heads = !bare && alone && inTheMiddle;
 			const joined = scored.joined / Math.max(1e-9, scored.whole + scored.parted + scored.joined);
 			const log = Math.log10(own.size > 0 || both ? score : second);
 			const secondLog = both ? Math.log10(second) : 0;

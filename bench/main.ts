@@ -1,3 +1,5 @@
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { benchAskew } from './askew';
 import { benchBend } from './bend';
 import { benchCamera } from './camera';
@@ -34,6 +36,8 @@ import { HABITS, type HabitsName } from './habits';
 import type { Writers } from './writers';
 
 const [, , what = 'all', ...rest] = process.argv;
+// What is measured works with the build that this is part of.
+process.env.MEMBRANA_NODE_BUILD ??= dirname(fileURLToPath(import.meta.url));
 /** Whose hands: the demo's, or those of one part with the fonts' digits or with real people's; and what habits. */
 function writersOf(hands = 'demo', digits = 'people', habits?: string): Writers {
 	if (hands === 'demo') return { hands };
@@ -136,6 +140,17 @@ if (what === 'fills') benchFills(Number(rest[0] ?? 4), Number(rest[1] ?? 640_001
 // Starts the built application and a browser.
 if (what === 'stack-screen')
 	await (await import('./stackScreen')).benchStackScreen(Number(rest[0] ?? 600), print);
+// Starts a browser.
+if (what === 'browser')
+	await (
+		await import('./browser/main')
+	).benchBrowser(
+		(rest[0] ?? 'tuning') as Part,
+		Number(rest[1] ?? 14),
+		Number(rest[2] ?? 1_000_001),
+		rest[3] ?? null,
+		print
+	);
 if (what === 'pile') await benchPile(Number(rest[0] ?? 180), print);
 // On pictures that do not come with the project.
 if (what === 'real') await benchReal(rest[0] ?? '.', print);

@@ -1,6 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { dirname, join, resolve } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join, resolve } from 'node:path';
 import { EveryCore } from '../cli/everyCore';
 import { blankOf } from '../src/lib/core/page/blank';
 import { cornersOf, foundTurn, SURE_TURN, turnOf } from '../src/lib/core/page/effective';
@@ -26,7 +25,6 @@ const RIGHT = 0.95;
 
 /** Judges preparation on a folder of real pictures with their truth in `truth.json`; see docs/preparation.md. */
 export async function benchReal(folder: string, print: (line: string) => void): Promise<void> {
-	process.env.MEMBRANA_NODE_BUILD ??= dirname(fileURLToPath(import.meta.url));
 	const truths = JSON.parse(await readFile(join(folder, 'truth.json'), 'utf8')) as Truth[];
 	const cores = new EveryCore();
 	const looked = await Promise.all(

@@ -11,34 +11,10 @@ import { readPlaces } from '../src/lib/server/reader/lookAtPage';
 import type { Part } from '../training/hands';
 import { placesReadTwice } from './fit/labels';
 import { lookedPages, type LookedPage } from './fit/lookedPages';
-import { Tally } from './tally';
+import { Figures, type ComparedLabels } from './readingFigures';
 
 /** How far from its place a label may be found, as a part of the page's height. */
 const NEAR = 0.03;
-/** From this confidence on a wrong reading counts as one that was sure. */
-const SURE = 0.5;
-
-class Figures {
-	hit = 0;
-	wrong = 0;
-	lost = 0;
-	readonly numbers = new Tally();
-	readonly noNumber = new Tally();
-	readonly names = new Tally();
-	/** Readings of every kind that were sure, and how many of those were wrong. */
-	readonly sure = new Tally();
-	/** By tenths of confidence: how many were right. */
-	readonly tenths = Array.from({ length: 10 }, () => new Tally());
-
-	get f1(): number {
-		return (2 * this.hit) / Math.max(1, 2 * this.hit + this.wrong + this.lost);
-	}
-	claimed(confidence: number, right: boolean): void {
-		if (confidence >= SURE) this.sure.count(right);
-		this.tenths[Math.min(9, Math.floor(10 * confidence))]!.count(right);
-	}
-}
-
 /**
  * Labels, page numbers and names of each page by itself, in hands of one part, hand by hand: what `inspect` says. Pages
  * are looked at once and kept, so that this is quick the second time.
@@ -68,11 +44,7 @@ export async function benchShortWriting(
 		print(
 			`${withSheet ? 'With' : 'Without'} a rule sheet, ${part} hands${habits ? `, ${habits} habits` : ''}, ${packets} packets from ${firstSeed}`
 		);
-		const line = (name: string, f: Figures) =>
-			print(
-				`  ${name}: labels F1 ${f.f1.toFixed(3)} (${f.hit} right, ${f.wrong} wrong, ${f.lost} lost), numbers ${f.numbers}, ` +
-					`none where none is ${f.noNumber}, names ${f.names}, sure ones right ${f.sure}`
-			);
+		const line = (name: string, figures: Figures) => print(`  ${name}: ${figures}`);
 		line('all', all);
 		line('digits by real people', byDigits.people);
 		line('digits of the fonts', byDigits.fonts);
@@ -84,32 +56,17 @@ export async function benchShortWriting(
 function judge(figures: Figures, page: LookedPage, reading: PageReading): void {
 	const { shot } = page;
 	// Whose labels stand for what is not known of another person's page.
-	if (shot.role !== 'foreign') {
-		const { said, lost } = compareLabels(reading, shot.labels);
-		for (const { confidence, right } of said) {
-			figures.claimed(confidence, right);
-			if (right) figures.hit++;
-			else figures.wrong++;
-		}
-		figures.lost += lost;
-	}
-	const number = readNumber(reading.numbers);
-	const written = shot.spec.pageNumber?.match(/\d+/)?.[0];
-	if (written) figures.numbers.count(number?.number === Number(written));
-	else figures.noNumber.count(number === null);
-	if (number) figures.claimed(number.probability, number.number === Number(written));
+	if (shot.role !== 'foreign') figures.countLabels(compareLabels(reading, shot.labels));
+	figures.countNumber(readNumber(reading.numbers), shot.spec.pageNumber);
 	const roster = page.roster.map(personOf);
-	const name = nameOnPage(reading, roster);
-	const whose = name?.person ? `${name.person.given} ${name.person.family}` : null;
-	if (shot.named) figures.names.count(whose === shot.named);
-	if (whose && name) figures.claimed(name.confidence, whose === shot.named);
+	figures.countName(nameOnPage(reading, roster), shot.named);
 }
 
 /** What is said of a page's labels beside those that are there: how surely, and whether it is right; and how many are not said. */
 export function compareLabels(
 	{ labels: read }: Pick<PageReading, 'labels'>,
 	there: readonly PlacedLabel[]
-): { readonly said: readonly { confidence: number; right: boolean }[]; readonly lost: number } {
+): ComparedLabels {
 	const open = new Set(there);
 	const said = namedLabels(weighedByOthers([read])[0]!).map(({ question, y, confidence }) => {
 		const truth = [...open].find((l) => asSaid(l, there) === question && Math.abs(l.y - y) <= NEAR);

@@ -79,16 +79,25 @@ export function trainingPackages(): string {
 	return FOLDER;
 }
 
+const PREFIX = 'writer-';
+
+/** The file of a hand's font; null where there is none for our letters. @throws when `training/` is not installed */
+export function fontFile(family: string): string | null {
+	const folder = join(trainingPackages(), '@fontsource', family.slice(PREFIX.length), 'files');
+	const files = readdirSync(folder).filter((f) => /-latin-\d+-normal\.woff2$/.test(f));
+	const file = files.find((f) => f.includes('-latin-400-')) ?? files.sort()[0];
+	return file ? join(folder, file) : null;
+}
+
 function load(): Record<Part, Hand[]> {
 	const root = join(trainingPackages(), '@fontsource');
 	const parts: Record<Part, Hand[]> = { training: [], tuning: [], test: [] };
 	const c = createCanvas(8, 8).getContext('2d');
 	for (const name of readdirSync(root).sort()) {
 		if (OTHER_SCRIPTS.includes(name)) continue;
-		const files = readdirSync(join(root, name, 'files')).filter((f) => /-latin-\d+-normal\.woff2$/.test(f));
-		const file = files.find((f) => f.includes('-latin-400-')) ?? files.sort()[0];
-		const family = `writer-${name}`;
-		if (!file || !GlobalFonts.registerFromPath(join(root, name, 'files', file), family)) {
+		const family = PREFIX + name;
+		const file = fontFile(family);
+		if (!file || !GlobalFonts.registerFromPath(file, family)) {
 			throw new Error(`The handwriting font ${name} could not be loaded.`);
 		}
 		c.font = `100px ${family}`;

@@ -11,33 +11,37 @@ import { likest, type RosterPerson } from '../src/lib/core/reading/personName';
 import { DEFAULT_TONE } from '../src/lib/core/tone/tone';
 import type { Part } from '../training/hands';
 import { stackPicture } from './stacks/lookedStack';
-import { sampleStack, type Kind, type StackPage } from './stacks/sampleStack';
+import { sampleStack, type ClassStack, type Kind, type SampleStack } from './stacks/sampleStack';
 
 /** Text as like a name as this is that name, for who reads it. */
 const READABLE = 0.7;
 /** The generator writes names above this part of the page's height. */
 const HEADER = 0.085;
 
+/** Stacks of some world, and where the names are in them. */
+export interface StacksWithNames<S extends ClassStack> {
+	/** Each is asked for when what was made of the one before is done with. */
+	readonly stacks: Iterable<S> | AsyncIterable<S>;
+	readonly picture: (stack: S, index: number) => Promise<Buffer>;
+	/** Somewhere in a page's name, as fractions of the page. */
+	readonly nameAt: (page: S['pages'][number]) => readonly [number, number];
+}
+
 /**
  * Hides the names on the pages of made-up stacks, each as if its packet were known, and reads what is left.
  */
-export async function benchHiddenNames(
-	stacks: number,
-	firstSeed: number,
-	part: Part,
-	most: number,
-	kind: Kind,
+export async function benchHiddenNames<S extends ClassStack>(
+	{ stacks, picture, nameAt }: StacksWithNames<S>,
 	print: (line: string) => void
 ): Promise<void> {
 	const folder = mkdtempSync(join(tmpdir(), 'membrana-names-'));
 	const cores = new EveryCore();
 	const sum = { pages: 0, names: 0, covered: 0, readable: 0, missed: 0, look: 0, needless: 0, work: 0 };
-	for (let s = 0; s < stacks; s++) {
-		const stack = sampleStack(firstSeed + s, part, most, kind);
+	for await (const stack of stacks) {
 		const roster = stack.roster.map((p) => ({ given: p.givenName, family: p.familyName, id: p.sourcedId }));
-		const packets = new Map<string, { page: StackPage; index: number }[]>();
+		const packets = new Map<string, { page: S['pages'][number]; index: number }[]>();
 		stack.pages.forEach((page, index) => {
-			if (!page.spec || !page.owner) return;
+			if (page.role === 'blank' || !page.owner) return;
 			packets.set(page.owner, [...(packets.get(page.owner) ?? []), { page, index }]);
 		});
 		for (const [owner, pages] of packets) {
@@ -45,7 +49,7 @@ export async function benchHiddenNames(
 			const looked = await Promise.all(
 				pages.map(async ({ page, index }) => {
 					const path = join(folder, `${stack.seed}-${index}.jpg`);
-					writeFileSync(path, await stackPicture(stack, page, stack.seed * 1000 + index));
+					writeFileSync(path, await picture(stack, index));
 					const [made] = await cores.pages({
 						path,
 						type: 'jpeg',
@@ -89,7 +93,7 @@ export async function benchHiddenNames(
 					sum.work += below.length;
 					if (missed)
 						print(
-							`  ${view}: ${page.spec!.name} ${covered ? 'readable' : 'not found'}, ${isSure ? 'SURE' : 'not sure'}`
+							`  ${view}: ${writer.given} ${writer.family} ${covered ? 'readable' : 'not found'}, ${isSure ? 'SURE' : 'not sure'}`
 						);
 					for (const box of below) print(`  ${view}: hidden at ${box.join(' ')}`);
 				})
@@ -98,15 +102,29 @@ export async function benchHiddenNames(
 	}
 	await cores.close();
 	print(
-		`Hidden names (${part}): ${sum.pages} pages, ${sum.names} with a name; covered ${sum.covered}/${sum.names}, still read on ${sum.readable}, left and sure ${sum.missed}; put before a person ${sum.look}, of them needlessly ${sum.needless}; places hidden in the work ${sum.work}`
+		`Hidden names: ${sum.pages} pages, ${sum.names} with a name; covered ${sum.covered}/${sum.names}, still read on ${sum.readable}, left and sure ${sum.missed}; put before a person ${sum.look}, of them needlessly ${sum.needless}; places hidden in the work ${sum.work}`
 	);
 	if (sum.missed + sum.work === 0) rmSync(folder, { recursive: true });
 }
 
-/** The middle of the name's first letters, as fractions of the page. */
-function nameAt({ spec }: StackPage): readonly [number, number] {
-	const [x, y] = writtenPage({ ...spec!, scale: 2, blocks: [] }).nameAt!;
-	return [x + 0.03, y - 0.008];
+/** Stacks of the demo's generator. */
+export function drawnStacks(
+	stacks: number,
+	firstSeed: number,
+	part: Part,
+	most: number,
+	kind: Kind
+): StacksWithNames<SampleStack> {
+	return {
+		stacks: (function* () {
+			for (let s = 0; s < stacks; s++) yield sampleStack(firstSeed + s, part, most, kind);
+		})(),
+		picture: (stack, index) => stackPicture(stack, stack.pages[index]!, stack.seed * 1000 + index),
+		nameAt: ({ spec }) => {
+			const [x, y] = writtenPage({ ...spec!, scale: 2, blocks: [] }).nameAt!;
+			return [x + 0.03, y - 0.008];
+		}
+	};
 }
 
 function holds([x0, y0, x1, y1]: TextLine['box'], [x, y]: readonly [number, number]): boolean {

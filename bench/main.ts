@@ -13,7 +13,7 @@ import { fitSequence } from './fit/sequence';
 import { fitStrange } from './fit/strange';
 import { fitSheets } from './fit/sheets';
 import { benchFolds } from './folds';
-import { benchHiddenNames } from './hiddenNames';
+import { benchHiddenNames, drawnStacks } from './hiddenNames';
 import { benchBlackAndWhite, benchLegibility } from './legibility';
 import { benchLoad } from './load';
 import { benchOutlines } from './outlines';
@@ -103,11 +103,13 @@ if (what === 'stacks')
 	);
 if (what === 'names')
 	await benchHiddenNames(
-		Number(rest[0] ?? 4),
-		Number(rest[1] ?? 1201),
-		(rest[2] ?? 'test') as Part,
-		Number(rest[3] ?? 10),
-		rest[4] === 'other' ? 'other' : 'usual',
+		drawnStacks(
+			Number(rest[0] ?? 4),
+			Number(rest[1] ?? 1201),
+			(rest[2] ?? 'test') as Part,
+			Number(rest[3] ?? 10),
+			rest[4] === 'other' ? 'other' : 'usual'
+		),
 		print
 	);
 if (what === 'fit' && rest[0] === 'hands')
@@ -149,6 +151,20 @@ if (what === 'browser')
 		Number(rest[1] ?? 14),
 		Number(rest[2] ?? 1_000_001),
 		rest[3] ?? null,
+		print
+	);
+if (what === 'browser-stacks' || what === 'browser-names')
+	await (
+		await import('./browser/stacks')
+	).benchBrowserStacks(
+		what === 'browser-names' ? 'names' : 'cuts',
+		{
+			part: (rest[0] ?? 'tuning') as Part,
+			stacks: Number(rest[1] ?? 6),
+			firstSeed: Number(rest[2] ?? 1_100_001),
+			most: Number(rest[3] ?? 10),
+			desks: rest[4] ?? null
+		},
 		print
 	);
 if (what === 'pile') await benchPile(Number(rest[0] ?? 180), print);

@@ -3,7 +3,7 @@ import { Random } from '../../demo/generator/random';
 import { isConvex } from '../../src/lib/core/sheet/geometry';
 import { turnCorners } from '../../src/lib/core/sheet/turn';
 import { LABEL_STYLES, someAnswers, someQuestions } from './answers';
-import { photographMarkup } from './photographMarkup';
+import { photographMarkup, someCamera } from './photographMarkup';
 import { ontoSheets, sheetMarkup, someWriter } from './sheetMarkup';
 
 const SEEDS = [1, 2, 3, 4, 5, 6, 7, 8];
@@ -37,7 +37,8 @@ describe('photographs by a browser', () => {
 	it('say where the sheet lies, and how it is turned to be upright', () => {
 		const turns = new Set<number>();
 		for (const seed of SEEDS) {
-			const { size, corners, turn } = photographMarkup(new Random(seed), 'sheet.png', null);
+			const random = new Random(seed);
+			const { size, corners, turn } = photographMarkup(random, someCamera(random, []), 'sheet.png');
 			turns.add(turn);
 			expect(isConvex(corners)).toBe(true);
 			expect(size[0] > size[1]).toBe(turn === 90 || turn === 270);

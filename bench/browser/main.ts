@@ -1,4 +1,4 @@
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -17,15 +17,17 @@ import type { Turn } from '../../src/lib/core/sheet/turn';
 import type { WholePage } from '../../src/lib/server/work/wholePicture';
 import { CHROMIUM } from '../../tests/browser/chromium';
 import { digitsOf } from '../../training/digits';
-import { fontFile, handsOf, type Part } from '../../training/hands';
+import type { Part } from '../../training/hands';
 import { overlapWithin } from '../overlapWithin';
 import { personOf } from '../packets';
 import { Figures } from '../readingFigures';
 import { compareLabels } from '../shortWriting';
 import { Tally } from '../tally';
-import { LABEL_STYLES, someAnswers, someQuestions } from './answers';
-import { photographMarkup } from './photographMarkup';
-import { LAST_LINE, ontoSheets, SHEET, sheetMarkup, someWriter } from './sheetMarkup';
+import { someAnswers, someQuestions } from './answers';
+import { CSS_DOTS, drawPhotograph, drawSheet, FINE } from './draw';
+import { photographMarkup, someCamera } from './photographMarkup';
+import { LAST_LINE, numberOn, ontoSheets, sheetMarkup } from './sheetMarkup';
+import { handAt, writerOf } from './writerOf';
 
 const NAMES = [
 	'Brin Castell',
@@ -42,11 +44,8 @@ const NAMES = [
 	'Sunniva Kell'
 ];
 const TITLES = ['Physics 2', 'Worksheet 4', 'Lab report', '14 March'];
-/** Pixels of a sheet's picture for each of a style sheet. */
-const FINE = 2.2;
 /** Dots an inch of scans. */
 const SCANS = [150, 200, 300];
-const CSS_DOTS = 96;
 const RIGHT = 0.95;
 
 /** A page's picture and what is true of it. */
@@ -122,22 +121,21 @@ async function packetOf(
 	folder: string
 ): Promise<TruePage[]> {
 	const random = new Random(firstSeed + nth);
-	const hands = handsOf(part);
-	const hand = hands[nth % hands.length]!.family;
-	const font = `data:font/woff2;base64,${await readFile(fontFile(hand)!, 'base64')}`;
-	const writer = someWriter(random, font, nth % 2 ? digitsOf(part) : null, random.pick(LABEL_STYLES));
+	const hand = handAt(part, nth);
+	const writer = await writerOf(random, hand, nth % 2 ? digitsOf(part) : null);
 	const questions = someQuestions(random);
 	const name = random.pick(NAMES);
+	const camera = someCamera(random, desks);
 	const sheets = ontoSheets(someAnswers(random, questions, writer.style), writer);
 	const pages: TruePage[] = [];
 	for (const [i, answers] of sheets.entries()) {
 		const named = i === 0 || random.chance(0.35) ? name : null;
 		const title = i === 0 && random.chance(0.4) ? random.pick(TITLES) : null;
-		const number = writer.numbering?.replace('#', String(i + 1)).replace('%', String(sheets.length)) ?? null;
+		const number = numberOn(writer, i, sheets.length);
 		const markup = sheetMarkup(random, writer, { answers, name: named, title, number });
 		const scanned = random.chance(0.25);
 		const dots = random.pick(SCANS);
-		const { png, labels, bottom } = await sheetOf(browser, markup, scanned ? dots / CSS_DOTS : FINE);
+		const { png, labels, bottom } = await drawSheet(browser, markup, scanned ? dots / CSS_DOTS : FINE);
 		if (bottom > LAST_LINE) continue;
 		const path = join(folder, `${nth}-${i}.${scanned ? 'png' : 'jpg'}`);
 		const truth = { path, hand, questions, labels, number, name: named };
@@ -149,53 +147,16 @@ async function packetOf(
 		}
 		const sheet = join(folder, 'sheet.png');
 		await writeFile(sheet, png);
-		const desk = desks.length > 0 ? pathToFileURL(random.pick(desks)).href : null;
 		const {
 			markup: photograph,
 			size,
 			corners,
 			turn
-		} = photographMarkup(random, pathToFileURL(sheet).href, desk);
-		const quality = random.pick([70, 82, 90]);
-		await writeFile(path, await photographOf(browser, photograph, size, quality, folder));
+		} = photographMarkup(random, camera, pathToFileURL(sheet).href);
+		await writeFile(path, await drawPhotograph(browser, photograph, size, camera.quality, folder));
 		pages.push({ ...truth, corners, turn });
 	}
 	return pages;
-}
-
-async function sheetOf(browser: Browser, markup: string, deviceScaleFactor: number) {
-	const [width, height] = SHEET;
-	const page = await browser.newPage({ viewport: { width, height }, deviceScaleFactor });
-	await page.setContent(markup);
-	await page.evaluate(() => document.fonts.ready);
-	const bottom = await page.locator('.body').evaluate((body) => body.getBoundingClientRect().bottom);
-	const placed = await page.locator('.label').evaluateAll((labels) =>
-		labels.map((label) => {
-			const { left, top } = label.getBoundingClientRect();
-			const { text, question } = (label as HTMLElement).dataset;
-			return { text: text!, question: question!, x: left, y: top };
-		})
-	);
-	const png = await page.screenshot();
-	await page.close();
-	return { png, bottom, labels: placed.map((l) => ({ ...l, x: l.x / width, y: l.y / height })) };
-}
-
-async function photographOf(
-	browser: Browser,
-	markup: string,
-	[width, height]: readonly [number, number],
-	quality: number,
-	folder: string
-): Promise<Buffer> {
-	const page = await browser.newPage({ viewport: { width, height } });
-	// Pictures are taken from files, which a document from nowhere may not.
-	const document = join(folder, 'photograph.html');
-	await writeFile(document, markup);
-	await page.goto(pathToFileURL(document).href);
-	const jpeg = await page.screenshot({ type: 'jpeg', quality });
-	await page.close();
-	return jpeg;
 }
 
 class BrowserTally {

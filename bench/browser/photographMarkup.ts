@@ -1,3 +1,4 @@
+import { pathToFileURL } from 'node:url';
 import type { Random } from '../../demo/generator/random';
 import type { Point, Quadrilateral } from '../../src/lib/core/sheet/geometry';
 import { homography } from '../../src/lib/core/sheet/homography';
@@ -14,16 +15,41 @@ export interface PhotographMarkup {
 	readonly turn: Turn;
 }
 
+/** What somebody photographs with, and where. */
+export interface Camera {
+	/** Pixels of a picture's longer side. */
+	readonly high: number;
+	/** Of its JPEG files. */
+	readonly quality: number;
+	readonly grain: number;
+	/** What the sheets lie on, as a style. */
+	readonly desk: string;
+	/** Colour of the light. */
+	readonly light: string;
+}
+
+/** @param desks paths of pictures that sheets may lie on; none: one is drawn */
+export function someCamera(random: Random, desks: readonly string[]): Camera {
+	const desk = desks.length > 0 ? pathToFileURL(random.pick(desks)).href : null;
+	return {
+		high: random.pick(HEIGHTS),
+		quality: random.pick([70, 82, 90]),
+		grain: random.between(0.02, 0.12),
+		desk: deskStyle(random, desk),
+		light: `rgb(255 ${random.whole(240, 255)} ${random.whole(210, 255)})`
+	};
+}
+
 /** A phone's pictures are so many times longer than broad. */
 const LONG = 4 / 3;
 const HEIGHTS = [1600, 2000, 2600, 3200];
 
-/**
- * @param sheet address of its picture
- * @param desk address of the picture that it lies on; null: one that is drawn
- */
-export function photographMarkup(random: Random, sheet: string, desk: string | null): PhotographMarkup {
-	const high = random.pick(HEIGHTS);
+/** @param sheet address of its picture */
+export function photographMarkup(
+	random: Random,
+	{ high, ...camera }: Camera,
+	sheet: string
+): PhotographMarkup {
 	const turn = random.pick([0, 0, 0, 90, 180, 270] as const);
 	const size: [number, number] = [Math.round(high / LONG), high];
 	if (turn === 90 || turn === 270) size.reverse();
@@ -35,14 +61,14 @@ export function photographMarkup(random: Random, sheet: string, desk: string | n
 	const markup = `<!doctype html><style>
 		* { position: absolute; inset: 0; margin: 0 }
 		html, body { width: ${width}px; height: ${height}px; overflow: hidden }
-		#desk { ${deskStyle(random, desk)} }
+		#desk { ${camera.desk} }
 		#sheet { transform-origin: 0 0; transform: ${matrixTo(corners)}; width: ${SHEET[0]}px; height: ${SHEET[1]}px }
 		#lying { filter: drop-shadow(${random.between(-6, 6)}px ${random.between(-6, 6)}px ${soft}px rgb(0 0 0 / 0.6)) }
 		.light { mix-blend-mode: multiply }
 	</style><div style="filter: blur(${blurred}px)"><div id="desk"></div>
 	<div id="lying"><img id="sheet" src="${sheet}"></div>
-	${lights(random)}</div>
-	<svg width="${width}" height="${height}" style="opacity: ${random.between(0.02, 0.12)}; mix-blend-mode: overlay">
+	${lights(random, camera.light)}</div>
+	<svg width="${width}" height="${height}" style="opacity: ${camera.grain}; mix-blend-mode: overlay">
 		<filter id="grain"><feTurbulence type="fractalNoise" baseFrequency="0.8" seed="${random.whole(1, 999)}"/></filter>
 		<rect width="100%" height="100%" filter="url(#grain)"/></svg>`;
 	return { markup, size, corners, turn };
@@ -99,16 +125,15 @@ function deskStyle(random: Random, desk: string | null): string {
 }
 
 /** Light that falls off to one side, and in a third of the pictures somebody's shadow. */
-function lights(random: Random): string {
+function lights(random: Random, colour: string): string {
 	const grey = (light: number) =>
 		`rgb(${Array(3)
 			.fill(Math.round(255 * light))
 			.join(' ')})`;
 	const falling = `linear-gradient(${random.whole(0, 359)}deg, ${grey(random.between(0.5, 0.85))}, ${grey(random.between(0.8, 1))}, #fff)`;
-	const warm = `rgb(255 ${random.whole(240, 255)} ${random.whole(210, 255)})`;
 	const from = random.whole(30, 70);
 	const shadow = `linear-gradient(${random.whole(0, 359)}deg, #a8a8a8 ${from - random.whole(2, 12)}%, #fff ${from}%)`;
-	return [falling, warm, ...(random.chance(0.33) ? [shadow] : [])]
+	return [falling, colour, ...(random.chance(0.33) ? [shadow] : [])]
 		.map((light) => `<div class="light" style="background: ${light}"></div>`)
 		.join('');
 }

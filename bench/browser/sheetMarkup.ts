@@ -19,6 +19,12 @@ export interface BrowserWriter {
 	readonly size: number;
 	readonly pitch: number;
 	readonly paper: 'ruled' | 'squared' | 'plain';
+	/** Of the paper, and of what is printed on it. */
+	readonly colours: readonly [paper: string, ruling: string];
+	/** How broad the squares of squared paper are, in pixels of a style sheet. */
+	readonly square: number;
+	/** How unevenly the pen goes: waves a pixel, and how far they go, in pixels. */
+	readonly wobble: readonly [frequency: number, scale: number];
 	/** Where lines begin. */
 	readonly left: number;
 	/** Degrees by which lines slope. */
@@ -31,10 +37,12 @@ export interface BrowserWriter {
 	readonly bold: boolean;
 	/** Of the numbers of pages, # for the number and % for their count; null: none. */
 	readonly numbering: string | null;
+	readonly nameAt: (typeof NAME_PLACES)[number];
 	readonly numberAt: 'top right' | 'top left' | 'foot middle' | 'foot right';
 }
 
 const INKS = ['#1b2a6b', '#15151c', '#20328a', '#2b2b2b', '#0e2f5c', '#666'];
+const NAME_PLACES = ['left:60px', 'right:70px', 'left:300px'] as const;
 const NUMBERINGS = ['#', '#/%', 'p. #', 'page # of %', '- # -', 'p #/%', null];
 
 export function someWriter(
@@ -53,6 +61,12 @@ export function someWriter(
 		size,
 		pitch: random.chance(0.6) ? Math.max(30.24, size * 1.3) : size * random.between(1.35, 1.9),
 		paper,
+		colours: [
+			random.pick(['#fdfcf7', '#fff', '#f6f4ec', '#fbfbff']),
+			paper === 'ruled' ? random.pick(['#9fb6d6', '#b9c4cf', '#a8b8b0']) : '#b7c7dc'
+		],
+		square: random.pick([18.9, 18.9, 26.5]),
+		wobble: [random.between(0.012, 0.03), random.between(2, 6)],
 		left: random.between(60, 120),
 		slope: random.between(-0.3, 0.4),
 		place: style.heading
@@ -61,9 +75,15 @@ export function someWriter(
 		underlined: random.chance(0.3),
 		boxed: !style.ringed && !style.heading && random.chance(0.12),
 		bold: random.chance(0.15),
+		nameAt: random.pick(NAME_PLACES),
 		numbering: random.pick(NUMBERINGS),
 		numberAt: random.pick(['top right', 'top left', 'foot middle', 'foot right'] as const)
 	};
+}
+
+/** What a writer puts down as a sheet's number; null: nothing. */
+export function numberOn({ numbering }: BrowserWriter, index: number, count: number): string | null {
+	return numbering?.replace('#', String(index + 1)).replace('%', String(count)) ?? null;
 }
 
 /** What stands on one sheet. */
@@ -102,20 +122,22 @@ function linesOf(block: Block, { size, left }: BrowserWriter): number {
 
 /** A sheet as a document for a browser; labels are `.label`, what is answered is `.body`. */
 export function sheetMarkup(random: Random, writer: BrowserWriter, content: SheetContent): string {
-	const { size, pitch, ink, left, paper } = writer;
+	const { size, pitch, ink, left, paper, wobble, colours } = writer;
 	const write = (text: string) => text.split(' ').map((word) => wordMarkup(random, writer, word));
 	const words = (text: string) => write(text).join(' ');
 	const at = (place: string, text: string | null) =>
-		text === null ? '' : `<div class="outer" style="${place}">${words(text)}</div>`;
+		text === null
+			? ''
+			: `<div class="outer${text === content.name ? ' name' : ''}" style="${place}">${words(text)}</div>`;
 	const { number, name, title } = content;
 	const numberAt = name !== null && writer.numberAt.startsWith('top') ? 'foot right' : writer.numberAt;
-	const namePlace = `${random.pick(['left:60px', 'right:70px', 'left:300px'])};top:${random.whole(24, 40)}px`;
+	const namePlace = `${writer.nameAt};top:${random.whole(24, 40)}px`;
 	const titlePlace = `left:${random.whole(60, 400)}px;top:${random.whole(64, 80)}px`;
 	const answers = content.answers.map((answer) => answerMarkup(random, writer, answer, write)).join('');
 	const top = pitch * Math.ceil(100 / pitch) - (paper === 'ruled' ? 0.12 * size : 0);
 	const displaced = `<filter id="hand" x="0" y="0" width="100%" height="100%"><feTurbulence type="turbulence"
-		baseFrequency="${random.between(0.012, 0.03)}" numOctaves="2" seed="${random.whole(1, 9999)}" result="noise"/>
-		<feDisplacementMap in="SourceGraphic" in2="noise" scale="${random.between(2, 6)}"
+		baseFrequency="${wobble[0]}" numOctaves="2" seed="${random.whole(1, 9999)}" result="noise"/>
+		<feDisplacementMap in="SourceGraphic" in2="noise" scale="${wobble[1]}"
 			xChannelSelector="R" yChannelSelector="G"/></filter>`;
 	const margin =
 		paper === 'ruled' && random.chance(0.35)
@@ -125,7 +147,7 @@ export function sheetMarkup(random: Random, writer: BrowserWriter, content: Shee
 		@font-face { font-family: Hand; src: url(${writer.font}) }
 		* { box-sizing: border-box }
 		body { margin: 0; width: ${SHEET[0]}px; height: ${SHEET[1]}px; position: relative; overflow: hidden;
-			background: ${ruling(random, writer)} ${random.pick(['#fdfcf7', '#fff', '#f6f4ec', '#fbfbff'])} }
+			background: ${ruling(writer)} ${colours[0]} }
 		.ink { position: absolute; inset: 0; filter: url(#hand); font: ${size}px/${pitch}px Hand; color: ${ink} }
 		.body { position: absolute; left: ${left}px; right: 60px; top: ${top}px; transform: rotate(${writer.slope}deg);
 			transform-origin: 0 0 }
@@ -154,13 +176,11 @@ const NUMBER_PLACES: Readonly<Record<BrowserWriter['numberAt'], string>> = {
 	'foot right': 'right:36px;bottom:26px'
 };
 
-function ruling(random: Random, { paper, pitch }: BrowserWriter): string {
+function ruling({ paper, pitch, square, colours: [, colour] }: BrowserWriter): string {
 	if (paper === 'plain') return '';
-	const lines = (every: number, colour: string, turn = '') =>
+	const lines = (every: number, turn = '') =>
 		`repeating-linear-gradient(${turn} transparent 0 ${every - 1.1}px, ${colour} ${every - 1.1}px ${every}px)`;
-	if (paper === 'ruled') return `${lines(pitch, random.pick(['#9fb6d6', '#b9c4cf', '#a8b8b0']))},`;
-	const every = random.pick([18.9, 18.9, 26.5]);
-	return `${lines(every, '#b7c7dc')}, ${lines(every, '#b7c7dc', '90deg,')},`;
+	return paper === 'ruled' ? `${lines(pitch)},` : `${lines(square)}, ${lines(square, '90deg,')},`;
 }
 
 function answerMarkup(

@@ -8,29 +8,49 @@ import { PIPELINE, READER } from '../../src/lib/server/store/derivedKeys';
 import { kept } from '../kept';
 import { photographPage } from '../packetShots';
 import { blankBack, fedPage } from './feed';
-import { sampleStack, type Kind, type SampleStack, type StackPage } from './sampleStack';
+import { sampleStack, type ClassStack, type Kind, type SampleStack, type StackPage } from './sampleStack';
 import type { Part } from '../../training/hands';
 
+/** What is known of a stack's pages once they are prepared and looked at. */
+export type LookedPages = readonly { readonly facts: PageFacts; readonly reading: PageReading }[];
+
 /** A stack whose pages have been prepared and looked at. */
-export interface LookedStack {
-	readonly stack: SampleStack;
-	readonly pages: readonly { readonly facts: PageFacts; readonly reading: PageReading }[];
+export interface LookedStack<S extends ClassStack = ClassStack> {
+	readonly stack: S;
+	readonly pages: LookedPages;
 }
 
 /** Draws, prepares and looks at a stack; kept in a folder, as each page takes a second or two. */
-export async function lookedStack(seed: number, part: Part, most: number, kind?: Kind): Promise<LookedStack> {
+export async function lookedStack(
+	seed: number,
+	part: Part,
+	most: number,
+	kind?: Kind
+): Promise<LookedStack<SampleStack>> {
 	const stack = sampleStack(seed, part, most, kind);
-	const pages = await kept('membrana-stacks', [stack, PIPELINE, READER], (path) => looked(stack, path));
+	const picture = (i: number) => stackPicture(stack, stack.pages[i]!, stack.seed * 1000 + i);
+	const pages = await kept('membrana-stacks', [stack, PIPELINE, READER], (path) =>
+		lookedPages(stack, picture, path)
+	);
 	return { stack, pages };
 }
 
-/** @param beside where pictures may be put, each with a number and a name behind it */
-async function looked(stack: SampleStack, beside: string): Promise<LookedStack['pages']> {
+/**
+ * Prepares and looks at a stack.
+ *
+ * @param picture of each page
+ * @param beside where pictures may be put, each with a number and a name behind it
+ */
+export async function lookedPages(
+	{ pages: { length }, sheet }: ClassStack,
+	picture: (index: number) => Promise<Buffer>,
+	beside: string
+): Promise<LookedPages> {
 	const cores = new EveryCore();
-	const pages: Promise<LookedStack['pages'][number]>[] = [];
-	for (const [i, page] of stack.pages.entries()) {
+	const pages: Promise<LookedPages[number]>[] = [];
+	for (let i = 0; i < length; i++) {
 		const path = `${beside}-${i}.jpg`;
-		writeFileSync(path, await stackPicture(stack, page, stack.seed * 1000 + i));
+		writeFileSync(path, await picture(i));
 		pages.push(
 			cores
 				.pages({
@@ -38,7 +58,7 @@ async function looked(stack: SampleStack, beside: string): Promise<LookedStack['
 					type: 'jpeg',
 					picture: { id: `p${i}`, source: 'pile.pdf', sourcePage: i },
 					tone: { ...DEFAULT_TONE, name: 'greyscale' },
-					questions: stack.sheet.questions,
+					questions: sheet.questions,
 					paper: 'A4',
 					reading: 'starts',
 					images: false

@@ -4,6 +4,7 @@ import type { RuleSheet } from '../../src/lib/core/rules/ruleSheet';
 import { asWritten } from '../namedPackets';
 import { makeQuestions, samplePacket, shuffled, type InClass } from '../packets';
 import type { Part } from '../../training/hands';
+import { pileUp, type PiledPage, type TrueStack } from './pileUp';
 
 /** A person of a class, as its roster has them. */
 export interface Pupil {
@@ -13,16 +14,9 @@ export interface Pupil {
 }
 
 /** One side of paper in a stack, in the order in which it is fed, and the truth about it. */
-export interface StackPage {
+export interface StackPage extends PiledPage {
 	/** What is written on it; null where it is blank. */
 	readonly spec: PageSpec | null;
-	/** Whose it is; null of a page of another assignment. */
-	readonly owner: string | null;
-	/** Whether that person's name stands on it. */
-	readonly named: boolean;
-	readonly role: 'page' | 'blank' | 'twice' | 'stray' | 'other';
-	/** Degrees it lies turned in the feeder. */
-	readonly lies: 0 | 180;
 }
 
 /**
@@ -32,17 +26,19 @@ export interface StackPage {
  */
 export type Kind = 'usual' | 'other';
 
-export interface SampleStack {
-	readonly seed: number;
-	/** Photographed page by page; from a feeder otherwise. */
-	readonly isPhotographed: boolean;
+/** A stack of a class's answers to an assignment. */
+export interface ClassStack<P extends PiledPage = PiledPage> extends TrueStack<P> {
 	readonly sheet: RuleSheet;
 	readonly roster: readonly Pupil[];
-	readonly pages: readonly StackPage[];
-	/** Who brought nothing in. */
-	readonly absent: readonly string[];
 	/** What was done to it. */
 	readonly about: string;
+}
+
+export interface SampleStack extends ClassStack<StackPage> {
+	/** Photographed page by page; from a feeder otherwise. */
+	readonly isPhotographed: boolean;
+	/** Who brought nothing in. */
+	readonly absent: readonly string[];
 }
 
 const GIVEN =
@@ -73,7 +69,7 @@ export function sampleStack(seed: number, part: Part, most = 30, kind: Kind = 'u
 	const questions = makeQuestions(random).slice(0, random.whole(3, 6));
 	const usualLength = random.between(0.6, 1.5);
 	const names = roster.map((p) => `${p.givenName} ${p.familyName}`);
-	const duplex = random.chance(0.4);
+	const isDuplex = random.chance(0.4);
 	const habit = random.pick(['all', 'first', 'mixed'] as const);
 	const packets = present.map((pupil, i): StackPage[] => {
 		const named: InClass['named'] = random.chance(0.1)
@@ -103,65 +99,20 @@ export function sampleStack(seed: number, part: Part, most = 30, kind: Kind = 'u
 			lies: 0
 		}));
 	});
-	const about: string[] = [`${size} of ${roster.length}`, duplex ? 'both sides' : 'one side', habit];
-
-	// Before they are piled: pages left out, twice, and blank backs.
-	const piled = packets.map((pages) => {
-		const own = [...pages];
-		if (own.length > 2 && random.chance(0.08)) {
-			own.splice(random.whole(1, own.length - 1), 1);
-			about.push('a page missing');
-		}
-		if (!duplex && own.length > 1 && random.chance(0.06)) {
-			const at = random.whole(0, own.length - 1);
-			own.splice(at + 1, 0, { ...own[at]!, role: 'twice' });
-			about.push('a page twice');
-		}
-		if (duplex && own.length % 2 === 1) own.push(blank(own[0]!.owner));
-		else if (!duplex && random.chance(0.05)) own.push(blank(own[0]!.owner));
-		return own;
-	});
-	// A leaf that lies in another's packet.
-	const leaf = duplex ? 2 : 1;
-	const strays = random.pick([0, 1, 1, 2, 3]);
-	for (let n = 0; n < strays; n++) {
-		const from = random.whole(0, piled.length - 1);
-		const to = random.whole(0, piled.length - 1);
-		const source = piled[from]!;
-		const target = piled[to]!;
-		if (Math.abs(from - to) < 2 || source.length < 2 * leaf + 1 || target.length < 2 * leaf) continue;
-		const at = leaf * random.whole(1, Math.floor(source.length / leaf) - 1);
-		const gone = source.splice(at, leaf);
-		const into = leaf * random.whole(1, Math.floor(target.length / leaf) - 1);
-		if (into >= target.length) {
-			source.splice(at, 0, ...gone);
-			continue;
-		}
-		target.splice(into, 0, ...gone.map((p): StackPage => (p.role === 'page' ? { ...p, role: 'stray' } : p)));
-		about.push('a stray');
-	}
-	if (random.chance(0.15)) {
-		const packet = samplePacket(seed * 100 + 99, { hands: part, digits: 'fonts' });
-		const spec = packet.pages.find((p) => p.role === 'page')!.spec;
-		const at = random.whole(0, piled.length - 1);
-		const other = { spec: { ...spec, name: undefined }, owner: null, named: false, lies: 0 } as const;
-		piled[at]!.push({ ...other, role: 'other' }, ...(duplex ? [blank(null)] : []));
-		about.push('a page of another assignment');
-	}
-	let pages = piled.flat();
-	if (duplex && random.chance(0.4)) {
-		const fronts = pages.filter((_, i) => i % 2 === 0);
-		const backs = pages.filter((_, i) => i % 2 === 1);
-		const isTurnedOver = random.chance(0.5);
-		pages = [...fronts, ...(isTurnedOver ? backs.reverse() : backs)];
-		about.push(isTurnedOver ? 'fronts, then backs from the last' : 'fronts, then backs');
-	}
-	if (random.chance(0.3)) {
-		const from = random.whole(0, pages.length - 2);
-		const to = random.chance(0.5) ? pages.length : random.whole(from + 1, pages.length);
-		pages = pages.map((p, i) => (i >= from && i < to ? { ...p, lies: 180 } : p));
-		about.push('some upside down');
-	}
+	const piled = pileUp(
+		{
+			packets,
+			isDuplex,
+			blank,
+			other: () => {
+				const packet = samplePacket(seed * 100 + 99, { hands: part, digits: 'fonts' });
+				const spec = packet.pages.find((p) => p.role === 'page')!.spec;
+				return { spec: { ...spec, name: undefined }, owner: null, named: false, role: 'other', lies: 0 };
+			}
+		},
+		random
+	);
+	const about = [`${size} of ${roster.length}`, isDuplex ? 'both sides' : 'one side', habit, ...piled.about];
 	const sheet: RuleSheet = {
 		title: 'Worksheet 5: The Sluice',
 		course: 'HY-2',
@@ -171,7 +122,8 @@ export function sampleStack(seed: number, part: Part, most = 30, kind: Kind = 'u
 	};
 	const absent = roster.slice(size).map((p) => p.sourcedId);
 	if (isPhotographed) about.push('photographed');
-	return { seed, isPhotographed, sheet, roster, pages, absent, about: about.join(', ') };
+	const { pages, feeding } = piled;
+	return { seed, isPhotographed, sheet, roster, pages, feeding, absent, about: about.join(', ') };
 }
 
 /** One person's pages as people write them who change their pen, their evenness and how they put down their name. */

@@ -1,20 +1,21 @@
 import { describe, expect, it } from 'vitest';
+import type { Feeding } from '../../src/lib/core/stack/feeding';
 import type { StackProposal } from '../../src/lib/core/stack/proposeCuts';
-import type { PageSpec } from '../../demo/generator/writtenPage';
-import type { SampleStack, StackPage } from './sampleStack';
-import { feedingOf, StackFigures } from './score';
+import type { PiledPage, TrueStack } from './pileUp';
+import { StackFigures } from './score';
 
-const spec = {} as PageSpec;
-const of = (owner: string | null, change: Partial<StackPage> = {}): StackPage => ({
-	spec,
+const of = (owner: string | null, change: Partial<PiledPage> = {}): PiledPage => ({
 	owner,
 	named: true,
 	role: 'page',
 	lies: 0,
 	...change
 });
-const stackOf = (pages: readonly StackPage[], about = ''): SampleStack =>
-	({ seed: 7, pages, about }) as unknown as SampleStack;
+const stackOf = (pages: readonly PiledPage[], feeding: Feeding = 'as fed'): TrueStack => ({
+	seed: 7,
+	pages,
+	feeding
+});
 
 interface Told {
 	readonly pages: readonly number[];
@@ -34,7 +35,7 @@ function proposed(packets: readonly Told[], confidence = 0.9): StackProposal {
 	} as unknown as StackProposal;
 }
 
-function figuresOf(stack: SampleStack, proposal: StackProposal): StackFigures {
+function figuresOf(stack: TrueStack, proposal: StackProposal): StackFigures {
 	const figures = new StackFigures();
 	figures.add(stack, proposal, Number);
 	return figures;
@@ -107,7 +108,7 @@ describe('the figures of a stack', () => {
 	});
 
 	it('do not mind a blank back that is kept, or a page twice', () => {
-		const pages = [of('a'), of('a', { role: 'blank', spec: null }), of('a', { role: 'twice' }), of('b')];
+		const pages = [of('a'), of('a', { role: 'blank' }), of('a', { role: 'twice' }), of('b')];
 		const figures = figuresOf(stackOf(pages), proposed([{ pages: [0, 1, 2] }, { pages: [3] }]));
 		expect([figures.whole.right, figures.whole.all, figures.hit]).toEqual([2, 2, 1]);
 	});
@@ -122,15 +123,7 @@ describe('the figures of a stack', () => {
 	});
 });
 
-describe('how a sample was fed', () => {
-	it.each([
-		['pages missing', 'as fed'],
-		['fronts, then backs', 'fronts, then backs'],
-		['fronts, then backs from the last', 'fronts, then backs from the last']
-	])('is told by what was done to it: %s', (about, feeding) => {
-		expect(feedingOf(stackOf([], about))).toBe(feeding);
-	});
-
+describe('a stack fed in two goes', () => {
 	it('is looked at with fronts and backs together', () => {
 		// Fronts a, b; then their backs a, b.
 		const stack = stackOf([of('a'), of('b'), of('a'), of('b')], 'fronts, then backs');

@@ -1,7 +1,7 @@
-import { inPileOrder, type Feeding } from '../../src/lib/core/stack/feeding';
+import { inPileOrder } from '../../src/lib/core/stack/feeding';
 import type { StackProposal } from '../../src/lib/core/stack/proposeCuts';
 import { Tally } from '../tally';
-import type { SampleStack } from './sampleStack';
+import type { TrueStack } from './pileUp';
 
 /** From this confidence on a wrong answer counts as one that was sure. */
 const SURE = 0.5;
@@ -30,9 +30,9 @@ export class StackFigures {
 	}
 
 	/** @param index of each page in the stack by its id */
-	add(stack: SampleStack, proposal: StackProposal, index: (page: string) => number): void {
+	add(stack: TrueStack, proposal: StackProposal, index: (page: string) => number): void {
 		const note = (text: string) => this.notes.push(`${stack.seed}: ${text}`);
-		const feeding = feedingOf(stack);
+		const { feeding } = stack;
 		this.feedings.count(proposal.feeding === feeding);
 		if (proposal.feeding !== feeding) note(`fed ${feeding}, taken for ${proposal.feeding}`);
 		const order = inPileOrder(feeding, stack.pages.length);
@@ -65,7 +65,7 @@ export class StackFigures {
 			proposal.packets.flatMap((p, k) => p.pages.map((id) => [index(id), k] as const))
 		);
 		proposal.packets.forEach(({ person, pages }, k) => {
-			const own = stack.pages.filter((p) => p.owner === owners[k] && p.spec);
+			const own = stack.pages.filter((p) => p.owner === owners[k] && p.role !== 'blank');
 			const isNamed = own.some((p) => p.named);
 			if (!person || person.confidence < SURE || person.id === owners[k]) return;
 			if (isNamed) this.wrongPersons++;
@@ -75,7 +75,7 @@ export class StackFigures {
 			);
 		});
 		for (const id of new Set(stack.pages.flatMap((p) => p.owner ?? []))) {
-			const pages = stack.pages.flatMap((p, i) => (p.owner === id && p.spec ? [i] : []));
+			const pages = stack.pages.flatMap((p, i) => (p.owner === id && p.role !== 'blank' ? [i] : []));
 			if (pages.length === 0) continue;
 			const home = mostOf(pages.map((i) => inPacket.get(i) ?? null));
 			const person = home === null ? null : proposal.packets[home]!.person;
@@ -85,7 +85,7 @@ export class StackFigures {
 				note(`${id} not found (${person?.id ?? 'nobody'}, ${pages.length} pages)`);
 			// An empty side that is kept with them does no harm.
 			const pagesOfHome = home === null ? [] : proposal.packets[home]!.pages.map(index);
-			const held = pagesOfHome.filter((i) => stack.pages[i]!.spec);
+			const held = pagesOfHome.filter((i) => stack.pages[i]!.role !== 'blank');
 			this.whole.count(held.length === pages.length && pages.every((i) => held.includes(i)));
 		}
 		stack.pages.forEach((page, i) => {
@@ -108,12 +108,6 @@ export class StackFigures {
 				`strays ${this.strays}, of another assignment ${this.others}, feeding ${this.feedings}`
 		];
 	}
-}
-
-/** How a sample was fed. */
-export function feedingOf({ about }: SampleStack): Feeding {
-	if (about.includes('backs from the last')) return 'fronts, then backs from the last';
-	return about.includes('then backs') ? 'fronts, then backs' : 'as fed';
 }
 
 function mostOf<T>(values: readonly T[]): T | null {

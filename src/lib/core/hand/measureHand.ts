@@ -36,8 +36,7 @@ export interface Ink {
 	readonly labels: Int32Array;
 	readonly width: number;
 	readonly height: number;
-	/** Usual width of a stroke and height of a letter, in pixels. */
-	readonly stroke: number;
+	/** Usual height of a letter, in pixels. */
 	readonly letter: number;
 	readonly dotsPerInch: number;
 }
@@ -48,21 +47,22 @@ export interface Ink {
  * @param lines left and top of each line of writing in pixels, from the top down
  */
 export function measureHand(ink: Ink, lines: readonly (readonly [number, number])[]): HandMeasures {
-	const { list, letter, stroke, dotsPerInch } = ink;
+	const { list, letter, dotsPerInch } = ink;
 	const writing = list
 		.map((group, index) => ({ group, index }))
 		.filter(({ group: { x0, y0, x1, y1 } }) => {
 			const [w, h] = [x1 - x0, y1 - y0];
 			return h >= LOWEST * letter && h <= TALLEST * letter && w <= WIDEST * letter;
 		});
-	const { hinge, contour } = hingeOf(ink, writing);
+	const { hinge, contour, area } = hingeOf(ink, writing);
 	const millimetres = (pixels: number) => round((pixels * 25.4) / dotsPerInch);
 	const tops = lines.map((l) => l[1]).sort((a, b) => a - b);
 	const gaps = tops.slice(1).flatMap((top, i) => (top - tops[i]! > 0.8 * letter ? [top - tops[i]!] : []));
 	return {
 		hinge,
 		contour,
-		stroke: millimetres(stroke),
+		// A stroke's two sides are about all of its contour.
+		stroke: millimetres((2 * area) / Math.max(1, contour)),
 		letter: millimetres(letter),
 		pitch: millimetres(middle(gaps)),
 		joined: round(middle(writing.map(({ group }) => (group.x1 - group.x0) / letter))),
@@ -78,12 +78,13 @@ export function measureHand(ink: Ink, lines: readonly (readonly [number, number]
 function hingeOf(
 	{ labels, width, height, dotsPerInch }: Ink,
 	writing: readonly { readonly group: Component; readonly index: number }[]
-): { hinge: string; contour: number } {
+): { hinge: string; contour: number; area: number } {
 	const leg = Math.max(SHORTEST_LEG, Math.round((LEG * dotsPerInch) / 25.4));
 	const counts = new Float64Array(CELLS);
 	let contour = 0;
+	let area = 0;
 	for (const { group, index } of writing) {
-		const points = outerContour(group, index, labels, width, height);
+		const points = smoothed(outerContour(group, index, labels, width, height));
 		const n = points.length >> 1;
 		if (n < 4 * leg) continue;
 		for (let i = 0; i < n; i++) {
@@ -94,12 +95,19 @@ function hingeOf(
 			counts[cell(Math.min(a, b), Math.max(a, b))]!++;
 		}
 		contour += n;
+		area += group.area;
 	}
 	let text = '';
 	for (const count of counts) {
 		text += String.fromCharCode(Math.min(255, Math.round(SCALE * Math.sqrt(count / Math.max(1, contour)))));
 	}
-	return { hinge: btoa(text), contour };
+	return { hinge: btoa(text), contour, area };
+}
+
+/** A closed contour with each point in the middle of itself and its two neighbours, times three: blur and noise leave steps in it. */
+function smoothed(points: Int32Array): Int32Array {
+	const { length } = points;
+	return points.map((value, i) => points[(i + length - 2) % length]! + value + points[(i + 2) % length]!);
 }
 
 function direction(dx: number, dy: number): number {

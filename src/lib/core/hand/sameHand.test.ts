@@ -5,7 +5,6 @@ import { luma } from '../raster/luma';
 import { below } from '../raster/below';
 import { components } from '../raster/components';
 import { blackAndWhite } from '../tone/blackAndWhite';
-import { strokeWidth } from '../tone/strokeWidth';
 import { measureHand } from './measureHand';
 import { describePair, handOf, HAND_FEATURES, sameHand, type Hand } from './sameHand';
 import { HAND_WEIGHTS } from './handWeights';
@@ -34,9 +33,8 @@ function written(hand: number, from: number, lineCount = 14): Hand {
 	const groups = components(ink, width, height);
 	const heights = groups.list.map((c) => c.y1 - c.y0).filter((h) => h > 12);
 	const letter = heights.sort((a, b) => a - b)[heights.length >> 1]!;
-	const stroke = strokeWidth(ink, width, height);
 	const lines = Array.from({ length: lineCount }, (_, k): [number, number] => [200, 200 + 64 * k]);
-	return handOf(measureHand({ ...groups, width, height, stroke, letter, dotsPerInch: DPI }, lines), COLOURS);
+	return handOf(measureHand({ ...groups, width, height, letter, dotsPerInch: DPI }, lines), COLOURS);
 }
 
 describe('whether one hand wrote two pages', () => {

@@ -74,6 +74,18 @@ describe('ink beside rules', () => {
 		}
 	});
 
+	it('keeps whole strokes where they are soft and a table is drawn with thinner ones', () => {
+		for (const seed of [41, 42, 43]) {
+			const { drawn, plain } = withTables(page(seed));
+			const blurred = (from: Plane) => softened(softened(softened(from)));
+			const soft = blurred(drawn);
+			const { groups, dark } = inkBesideRules(soft, inkOf(soft), DPI);
+			// The table's lines pass for rules.
+			expect(dark).not.toBeNull();
+			expect(share(groups.ink, inkOf(blurred(plain)))).toBeGreaterThan(0.85);
+		}
+	});
+
 	it('is the side of a frame that runs along a rule, also where it is thinner than the writing', () => {
 		for (const seed of [41, 42]) {
 			const { plane, rules } = squared(page(seed), 222);
@@ -86,6 +98,32 @@ describe('ink beside rules', () => {
 		}
 	});
 });
+
+/** The page as a blurred picture has it. */
+function softened({ width, height, data }: Plane): Plane {
+	const out = data.slice();
+	for (let y = 1; y < height - 1; y++) {
+		for (let x = 1; x < width - 1; x++) {
+			const i = y * width + x;
+			const across = (at: number) => data[at - 1]! + 2 * data[at]! + data[at + 1]!;
+			out[i] = (across(i - width) + 2 * across(i) + across(i + width)) / 16;
+		}
+	}
+	return { width, height, data: out };
+}
+
+/** The page without and with tables below its writing. */
+function withTables(plain: Plane): { plain: Plane; drawn: Plane } {
+	const { width, height, data } = plain;
+	const out = data.slice();
+	const [top, bottom] = [height - 900, height - 300];
+	for (let y = top; y < bottom; y++) {
+		for (let x = 150; x < width - 150; x++) {
+			if ((y - top) % 80 < 2 || (x - 150) % 150 < 2) out[y * width + x] = 20;
+		}
+	}
+	return { plain, drawn: { width, height, data: out } };
+}
 
 /** The page with three frames below its writing, whose left sides run along the squares. */
 function withFrames({ width, height, data }: Plane): { framed: Plane; sides: Uint8Array } {

@@ -276,6 +276,9 @@ const CLEARLY_LIGHTER = 60;
 /** So much of the ink beside rules is surely none of them, and tells how dark writing is. */
 const SURELY = 0.2;
 
+/** Where less than this of the ink beside rules lies far from dark ink, what is light of it is the edges of strokes. */
+const MIXED = 0.2;
+
 /**
  * Ink that is darker than rules are, as far as these differ.
  *
@@ -283,7 +286,7 @@ const SURELY = 0.2;
  */
 function darkerThan(
 	ofRules: Uint8Array,
-	{ data, width }: Plane,
+	{ data, width, height }: Plane,
 	all: Uint8Array,
 	beside: Uint8Array
 ): { dark: Uint8Array; clearly: boolean; mixed: boolean } {
@@ -299,7 +302,26 @@ function darkerThan(
 	const kept = new Uint8Array(all.length);
 	eachInk(all, width, (i) => (kept[i] = Number(data[i]! < between)));
 	const clearly = light - dark >= CLEARLY_LIGHTER;
-	return { dark: kept, clearly, mixed: clearly && percentile(writing, 0.5) > between };
+	const areLight = clearly && percentile(writing, 0.5) > between;
+	return { dark: kept, clearly, mixed: areLight && shareFar(beside, kept, width, height) > MIXED };
+}
+
+/** How much of some ink is further from dark ink than the soft edge of a stroke is from its middle. */
+function shareFar(ink: Uint8Array, dark: Uint8Array, width: number, height: number): number {
+	let far = 0;
+	let all = 0;
+	eachInk(ink, width, (i) => {
+		const x = i % width;
+		const y = (i - x) / width;
+		all++;
+		for (let v = Math.max(0, y - REACH); v <= Math.min(height - 1, y + REACH); v++) {
+			for (let u = Math.max(0, x - REACH); u <= Math.min(width - 1, x + REACH); u++) {
+				if (dark[v * width + u]) return;
+			}
+		}
+		far++;
+	});
+	return far / Math.max(1, all);
 }
 
 function dilated({ data, width, height }: WritingMask): Uint8Array {

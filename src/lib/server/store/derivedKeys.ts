@@ -40,7 +40,7 @@ export function preparedKey(
 }
 
 /** Raised whenever the same page would be read otherwise. */
-export const READER = 29;
+export const READER = 31;
 
 /** Raised whenever the same writing would be taken for another name; pages are then matched to their roster anew. */
 export const MATCHER = 2;

@@ -86,6 +86,7 @@
 		border-left: 3px solid var(--ochre-fill);
 	}
 	.textual {
-		margin: 0.25rem 0.75rem 0 0;
+		min-height: 1.5rem;
+		margin: 0.125rem 0.75rem 0 0;
 	}
 </style>

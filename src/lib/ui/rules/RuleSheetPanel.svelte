@@ -113,8 +113,10 @@
 	.open p {
 		color: var(--ink-soft);
 	}
+	/* Tall enough to hit, whatever stands on the line below. */
 	.fix {
+		min-height: 1.5rem;
 		text-align: left;
-		margin: 0.25rem 0.75rem 0 0;
+		margin: 0.125rem 0.75rem 0 0;
 	}
 </style>

@@ -8,7 +8,7 @@ import type { Part } from '../../training/hands';
 import { benchHiddenNames } from '../hiddenNames';
 import { kept } from '../kept';
 import { lookedPages } from '../stacks/lookedStack';
-import { cut } from '../stacks/main';
+import { countStack } from '../stacks/main';
 import { StackFigures } from '../stacks/score';
 import { browserStack, pictureOf, type BrowserStack } from './classStack';
 
@@ -66,10 +66,8 @@ async function cutAll(
 		const pages = await kept('membrana-browser-stacks', from, (beside) =>
 			lookedPages(stack, (index) => picture(stack, index), beside)
 		);
-		all.add(stack, cut({ stack, pages }), (page) => Number(page.slice(1)));
-		print(`  ${stack.seed}: ${stack.pages.length} pages, ${stack.about}`);
+		countStack(all, { stack, pages }, print);
 	}
-	for (const note of all.notes) print(`  ${note}`);
 	for (const line of all.lines()) print(line);
 }
 

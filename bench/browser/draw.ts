@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -60,7 +61,8 @@ export async function drawPhotograph(
 	folder: string
 ): Promise<Buffer> {
 	const page = await browser.newPage({ viewport: { width, height } });
-	const document = join(folder, 'photograph.html');
+	// Several are drawn at once.
+	const document = join(folder, `${randomUUID()}.html`);
 	await writeFile(document, markup);
 	await page.goto(pathToFileURL(document).href);
 	const jpeg = await page.screenshot({ type: 'jpeg', quality });

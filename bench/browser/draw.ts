@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { readdir, writeFile } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import type { Browser } from '@playwright/test';
 import type { PlacedLabel } from '../../demo/generator/writtenPage';
@@ -68,4 +68,9 @@ export async function drawPhotograph(
 	const jpeg = await page.screenshot({ type: 'jpeg', quality });
 	await page.close();
 	return jpeg;
+}
+
+/** Paths of the pictures of a folder that sheets are to lie on; none where desks are drawn. */
+export async function desksOf(folder: string | null): Promise<string[]> {
+	return folder === null ? [] : (await readdir(folder)).sort().map((name) => resolve(folder, name));
 }

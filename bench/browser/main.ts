@@ -1,6 +1,6 @@
-import { mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { chromium, type Browser } from '@playwright/test';
 import sharp from 'sharp';
@@ -24,7 +24,7 @@ import { Figures } from '../readingFigures';
 import { compareLabels } from '../shortWriting';
 import { Tally } from '../tally';
 import { someAnswers, someQuestions } from './answers';
-import { CSS_DOTS, drawPhotograph, drawSheet, FINE } from './draw';
+import { CSS_DOTS, desksOf, drawPhotograph, drawSheet, FINE } from './draw';
 import { photographMarkup, someCamera } from './photographMarkup';
 import { LAST_LINE, numberOn, ontoSheets, sheetMarkup } from './sheetMarkup';
 import { handAt, writerOf } from './writerOf';
@@ -76,7 +76,7 @@ export async function benchBrowser(
 	print: (line: string) => void
 ): Promise<void> {
 	const folder = await mkdtemp(join(tmpdir(), 'membrana-browser-'));
-	const under = desks === null ? [] : (await readdir(desks)).sort().map((name) => resolve(desks, name));
+	const under = await desksOf(desks);
 	const cores = new EveryCore();
 	try {
 		const browser = await chromium.launch(CHROMIUM);

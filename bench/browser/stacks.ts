@@ -1,6 +1,6 @@
-import { mkdtemp, readdir, rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { join } from 'node:path';
 import { chromium, type Browser } from '@playwright/test';
 import { PIPELINE, READER } from '../../src/lib/server/store/derivedKeys';
 import { CHROMIUM } from '../../tests/browser/chromium';
@@ -11,6 +11,7 @@ import { lookedPages } from '../stacks/lookedStack';
 import { countStack } from '../stacks/main';
 import { StackFigures } from '../stacks/score';
 import { browserStack, pictureOf, type BrowserStack } from './classStack';
+import { desksOf } from './draw';
 
 /** Which stacks to draw. */
 export interface BrowserStacks {
@@ -50,7 +51,7 @@ async function* drawn(
 	{ part, stacks, firstSeed, most, desks }: BrowserStacks,
 	folder: string
 ): AsyncIterable<BrowserStack> {
-	const under = desks === null ? [] : (await readdir(desks)).sort().map((name) => resolve(desks, name));
+	const under = await desksOf(desks);
 	for (let i = 0; i < stacks; i++) yield browserStack(browser, firstSeed + i, part, most, under, folder);
 }
 

@@ -43,15 +43,17 @@
 		</label>
 		<div class="buttons">
 			<button class="quiet">Keep the note</button>
-			<button type="button" class="textual" onclick={() => (writing = false)}>Leave it</button>
+			<button type="button" class="textual standing" onclick={() => (writing = false)}>Leave it</button>
 		</div>
 	</form>
 {:else if note}
 	<p class="note">“{note}”</p>
-	<button class="textual" onclick={begin}>Change the note</button>
-	<button class="textual" onclick={() => store.edit({ kind: 'setNote', rule, note: null })}>Remove it</button>
+	<button class="textual standing" onclick={begin}>Change the note</button>
+	<button class="textual standing" onclick={() => store.edit({ kind: 'setNote', rule, note: null })}
+		>Remove it</button
+	>
 {:else}
-	<button class="textual" onclick={begin}>Tell the teacher why</button>
+	<button class="textual standing" onclick={begin}>Tell the teacher why</button>
 {/if}
 
 <style>
@@ -84,9 +86,5 @@
 		margin-top: 0.25rem;
 		padding-left: 0.5rem;
 		border-left: 3px solid var(--ochre-fill);
-	}
-	.textual {
-		min-height: 1.5rem;
-		margin: 0.125rem 0.75rem 0 0;
 	}
 </style>

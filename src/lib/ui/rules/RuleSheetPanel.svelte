@@ -36,12 +36,12 @@
 					<h3>{RULE_TITLES[finding.rule]}</h3>
 					<p>{finding.message}</p>
 					{#if finding.fix && finding.level !== 'clear' && finding.level !== 'open'}
-						<button class="textual fix" onclick={() => takeFix(store, finding.fix)}
+						<button class="textual standing" onclick={() => takeFix(store, finding.fix)}
 							>{finding.fix.label}</button
 						>
 					{/if}
 					{#if finding.otherwise && finding.level !== 'clear' && finding.level !== 'open'}
-						<button class="textual fix" onclick={() => takeFix(store, finding.otherwise)}
+						<button class="textual standing" onclick={() => takeFix(store, finding.otherwise)}
 							>{finding.otherwise.label}</button
 						>
 					{/if}
@@ -112,11 +112,5 @@
 	.clear p,
 	.open p {
 		color: var(--ink-soft);
-	}
-	/* Tall enough to hit, whatever stands on the line below. */
-	.fix {
-		min-height: 1.5rem;
-		text-align: left;
-		margin: 0.125rem 0.75rem 0 0;
 	}
 </style>
